@@ -1,0 +1,34 @@
+import { NextResponse } from 'next/server'
+import type { Status } from '@/core/live/feed'
+import { webDatabase } from '@/store/web-database'
+
+export const dynamic = 'force-dynamic'
+
+const hubStatus = async (): Promise<Status | null> => {
+  try {
+    const response = await fetch(process.env.CLAVIK_HUB_STATUS ?? '', { signal: AbortSignal.timeout(1000) })
+    return (await response.json()) as Status
+  } catch {
+    return null
+  }
+}
+
+const databaseState = async (): Promise<'up' | 'down'> => {
+  try {
+    await webDatabase().query('SELECT 1')
+    return 'up'
+  } catch {
+    return 'down'
+  }
+}
+
+/** Whether every process is there, for people and for scripts. */
+export const GET = async () => {
+  const [database, status] = await Promise.all([databaseState(), hubStatus()])
+  const simulator = status?.simulator ?? { state: 'down' as const, rateHz: 0, craft: '' }
+  const boards = (status?.boards ?? []).map(({ id, name, state, loaded }) => ({ id, name, state, loaded }))
+  const hub = status ? ('up' as const) : ('down' as const)
+  const ok = database === 'up' && hub === 'up' && simulator.state === 'up' && boards.every((b) => b.state === 'up')
+  const { state, rateHz, craft } = simulator
+  return NextResponse.json({ ok, database, hub, simulator: { state, rateHz, craft }, boards }, { status: ok ? 200 : 503 })
+}

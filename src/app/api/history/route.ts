@@ -1,0 +1,24 @@
+import { NextResponse } from 'next/server'
+import { z } from 'zod'
+import { isAway } from '@/store/database'
+import { stepHistory, upcoming } from '@/store/edit-store'
+import { rigIdOf, webDatabase } from '@/store/web-database'
+import { throughDoor } from '../door'
+
+const body = z.object({ way: z.enum(['undo', 'redo']), editId: z.uuid() })
+
+/** Undoes or redoes one edit. */
+export const POST = (request: Request) =>
+  throughDoor(request, body, (db, rigId, { way, editId }) => stepHistory(db, rigId, way, 'builder', editId))
+
+/** What undo and redo would do. */
+export const GET = async () => {
+  try {
+    const db = webDatabase()
+    const rigId = await rigIdOf(db)
+    return NextResponse.json(rigId === null ? { undo: null, redo: null } : await upcoming(db, rigId))
+  } catch (error) {
+    if (isAway(error)) return NextResponse.json({ undo: null, redo: null }, { status: 503 })
+    throw error
+  }
+}

@@ -1,0 +1,21 @@
+import type { LampColour, PartKind } from '../part-kind'
+
+/** Typical forward voltage by colour of light, at the rated current. */
+const forwardVolts: Record<LampColour, number> = { green: 2.1, amber: 2.0, red: 1.9, white: 3.1, blue: 3.1 }
+
+const lamp = (lensMm: 3 | 5 | 8, colour: LampColour): PartKind => ({
+  id: `lamp-${lensMm}-${colour}`,
+  name: `Lamp, ${lensMm} mm, ${colour}`,
+  front: { look: 'lamp', lensMm, colour },
+  frontMm: { width: lensMm + 1.2, height: lensMm + 1.2 },
+  terminals: [
+    { id: 'plus', name: 'plus, through its resistor', role: 'lamp-plus' },
+    { id: 'minus', name: 'minus to ground', role: 'lamp-minus' },
+  ],
+  aspects: [{ kind: 'lamp', id: 'lamp', terminal: 'plus' }],
+  electrical: { forwardVolts: forwardVolts[colour], milliamps: lensMm === 8 ? 20 : 10 },
+})
+
+const sizes = [3, 5, 8] as const
+const colours = ['green', 'amber', 'red', 'white', 'blue'] as const
+export const lamps: PartKind[] = sizes.flatMap((size) => colours.map((colour) => lamp(size, colour)))

@@ -1,0 +1,178 @@
+import { positionsAspect } from '../catalogue/part-kind'
+import { partKind } from '../catalogue/parts'
+import type { BindingSettings, ControlSettings, LampSettings } from '../rig/binding'
+import { type Rig, rowsOf } from '../rig/rig'
+import type { BindingRow } from '../rig/rows'
+import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
+import type { Scope } from '../signal/expression/checked'
+import { type Compiled, compile, type Values, type Wanted } from '../signal/expression/compile'
+import { ExpressionError, type Span } from '../signal/expression/expression-error'
+import { boolean, text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
+
+/** The station of a path a mistake belongs to, so that it is shown where it can be mended. */
+export type Station = 'part' | 'pin' | 'board' | 'shaping' | 'onlyWhile' | 'simulator'
+
+export interface BindingMistake {
+  readonly station: Station
+  readonly message: string
+  /** Where in the expression, if it is one. */
+  readonly span: Span | null
+}
+
+export type Target = { readonly do: 'set'; readonly variable: number } | { readonly do: 'event'; readonly event: number }
+
+export interface ControlProgram {
+  readonly kind: 'control'
+  readonly row: BindingRow
+  readonly settings: ControlSettings
+  readonly value: Compiled | null
+  readonly onlyWhile: Compiled | null
+  readonly targets: readonly Target[]
+  readonly mistakes: readonly BindingMistake[]
+}
+
+export interface LampProgram {
+  readonly kind: 'lamp'
+  readonly row: BindingRow
+  readonly settings: LampSettings
+  /** The slot `input` is read from, or -1. */
+  readonly source: number
+  readonly show: Compiled | null
+  readonly onlyWhile: Compiled | null
+  readonly mistakes: readonly BindingMistake[]
+}
+
+export type Program = ControlProgram | LampProgram
+
+const noInput: Values = { numbers: new Float64Array(0), texts: [] }
+
+/** Names of this rig and its simulator, for one binding. */
+export const scopeFor = (rig: Rig, index: CatalogueIndex, input: ValueType | undefined): Scope => ({
+  input,
+  variable: (name) => {
+    const slot = index.variable.get(name)
+    const info = slot === undefined ? undefined : index.catalogue.variables[slot]
+    return slot === undefined || !info ? undefined : { slot, type: typeOfVariable(info) }
+  },
+  curve: (name) => rowsOf(rig, 'curve').find((c) => c.name === name)?.points,
+  similar: (name) => similarName(index.variable.keys(), name),
+})
+
+/** What `input` is for a binding: the position's id for maintained controls, yes or no for a button, else the variable's value. */
+export const inputType = (rig: Rig, row: BindingRow, index: CatalogueIndex): ValueType | undefined => {
+  if (row.settings.kind === 'lamp') {
+    const slot = index.variable.get(row.settings.variable ?? '')
+    const info = slot === undefined ? undefined : index.catalogue.variables[slot]
+    return info ? typeOfVariable(info) : undefined
+  }
+  const part = rig.part[row.partId]
+  const kind = part ? partKind(part.kind) : undefined
+  const aspect = kind ? positionsAspect(kind) : undefined
+  return aspect?.momentary ? boolean : text
+}
+
+/** What a control's value has to become: what its first target takes. */
+export const wantedOfControl = (settings: ControlSettings, index: CatalogueIndex): Wanted => {
+  const first = settings.actions[0]
+  if (!first) return { as: 'any' }
+  const info =
+    first.do === 'set'
+      ? index.catalogue.variables[index.variable.get(first.variable) ?? -1]
+      : index.catalogue.events[index.event.get(first.event) ?? -1]?.value
+  return info ? { as: 'type', type: typeOfVariable(info) } : { as: 'any' }
+}
+
+class Mistakes {
+  readonly list: BindingMistake[] = []
+
+  say(station: Station, message: string): void {
+    this.list.push({ station, message, span: null })
+  }
+
+  /** Compiles, or notes the mistake and yields null. */
+  expression(station: Station, source: string | null, scope: Scope, values: Values, wanted: Wanted): Compiled | null {
+    if (source === null) return null
+    try {
+      return compile(source, scope, values, wanted)
+    } catch (error) {
+      if (!(error instanceof ExpressionError)) throw error
+      this.list.push({ station, message: error.message, span: error.span })
+      return null
+    }
+  }
+}
+
+/** Compiles one binding. Whatever is wrong with it becomes a mistake at its station; nothing is thrown. */
+export const compileBinding = (
+  rig: Rig,
+  row: BindingRow,
+  index: CatalogueIndex,
+  values: Values = noInput,
+): Program => {
+  const mistakes = new Mistakes()
+  const scope = scopeFor(rig, index, inputType(rig, row, index))
+  // Without a catalogue no name can be judged: the simulator has never been there.
+  if (index.catalogue.variables.length === 0) return blindProgram(row)
+  const { settings } = row
+  const conditionScope: Scope = { ...scope, input: undefined }
+  const onlyWhile = mistakes.expression('onlyWhile', settings.onlyWhile, conditionScope, values, { as: 'condition' })
+  if (settings.kind === 'lamp') {
+    const source = settings.variable ? (index.variable.get(settings.variable) ?? -1) : -1
+    let show: Compiled | null = null
+    if (!settings.variable) mistakes.say('simulator', 'No variable is chosen yet.')
+    else if (source < 0) mistakes.say('simulator', unknownVariable(settings.variable, index))
+    else show = mistakes.expression('shaping', settings.show, scope, values, { as: 'lamp' })
+    return { kind: 'lamp', row, settings, source, show, onlyWhile, mistakes: mistakes.list }
+  }
+  const targets = settings.actions.flatMap((action): Target[] => {
+    if (action.do === 'set') {
+      const variable = index.variable.get(action.variable)
+      if (variable === undefined) mistakes.say('simulator', unknownVariable(action.variable, index))
+      else if (index.catalogue.variables[variable]?.writable === false) {
+        mistakes.say('simulator', `“${action.variable}” can be read but not set. Choose an event or another variable.`)
+      } else return [{ do: 'set', variable }]
+      return []
+    }
+    const event = index.event.get(action.event)
+    if (event !== undefined) return [{ do: 'event', event }]
+    const close = similarName(index.event.keys(), action.event)
+    mistakes.say('simulator', `This craft has no event “${action.event}”.${close ? ` Did you mean “${close}”?` : ''}`)
+    return []
+  })
+  if (settings.actions.length === 0) mistakes.say('simulator', 'No variable or event is chosen yet.')
+  if (settings.value === null && settings.actions.some((a) => a.do === 'set')) {
+    mistakes.say('shaping', 'Setting a variable needs a value.')
+  }
+  const wanted = wantedOfControl(settings, index)
+  const value = mistakes.expression('shaping', settings.value, scope, values, wanted)
+  return { kind: 'control', row, settings, value, onlyWhile, targets, mistakes: mistakes.list }
+}
+
+const unknownVariable = (name: string, index: CatalogueIndex): string => {
+  const close = similarName(index.variable.keys(), name)
+  return `This craft has no variable “${name}”.${close ? ` Did you mean “${close}”?` : ''}`
+}
+
+const blindProgram = (row: BindingRow): Program => {
+  const { settings } = row
+  return settings.kind === 'lamp'
+    ? { kind: 'lamp', row, settings, source: -1, show: null, onlyWhile: null, mistakes: [] }
+    : { kind: 'control', row, settings, value: null, onlyWhile: null, targets: [], mistakes: [] }
+}
+
+/** What a new binding of this part starts as: sensible, complete but for its variable or event. */
+export const freshSettings = (rig: Rig, partId: string): BindingSettings | null => {
+  const part = rig.part[partId]
+  const kind = part ? partKind(part.kind) : undefined
+  if (!kind) return null
+  const aspect = positionsAspect(kind)
+  if (!aspect) return { kind: 'lamp', variable: null, show: 'input', onlyWhile: null, rest: 'out' }
+  if (aspect.momentary) return { kind: 'control', when: 'press', value: null, actions: [], onlyWhile: null }
+  return {
+    kind: 'control',
+    when: 'position',
+    value: aspect.positions.length === 2 ? 'input == "up"' : null,
+    actions: [],
+    onlyWhile: null,
+  }
+}

@@ -1,0 +1,444 @@
+import { isWired, slotKey } from '../harness/configuration'
+import type { Diff } from '../rig/edit'
+import { emptyRig, type Rig, rowsOf } from '../rig/rig'
+import { lampLit, lampOut, packLamp } from '../signal/lamp-state'
+import type { Millis } from '../units-of-measure'
+import type { LampProgram, Target } from './compile-binding'
+import { evaluate, holds } from './evaluate'
+import type { Effect, Input, SimulatorValue } from './input'
+import { OutputQueue } from './output-queue'
+import { Timers } from './timers'
+import { type ControlState, type Firing, type LampUnit, makeUnit, positionOf, type Unit } from './unit'
+import { Variables } from './variables'
+
+export interface BoardState {
+  up: boolean
+  /** Slot number on the board by what the slot is. */
+  slots: Map<string, number>
+  owners: Map<number, Unit>
+  readonly queue: OutputQueue
+  drainPlanned: boolean
+}
+
+type Timer = { readonly is: 'drain'; readonly boardId: string } | { readonly is: 'exercise-end'; readonly partId: string }
+
+/** How long an exercise lasts at most: it ends by itself. */
+export const EXERCISE_MS = 5000
+
+/**
+ * The live engine: contacts become actions, variables become indicators. A state machine over plain data: the
+ * same inputs at the same times give the same effects. A frame costs what changed, not what exists.
+ */
+export class Engine {
+  rig: Rig = emptyRig()
+  armed = false
+  simulatorUp = false
+  readonly variables = new Variables()
+  readonly units = new Map<string, Unit>()
+  readonly boards = new Map<string, BoardState>()
+
+  private dependents: LampUnit[][] = []
+  private frame = 0
+  private readonly timers = new Timers<Timer>()
+  private effects: Effect[] = []
+  private readonly stale = new Set<string>()
+  private request = 0
+  private readonly waiting = new Map<number, { state: ControlState; firing: Firing }>()
+
+  /** Takes one input in and returns everything that is to be done because of it, in order. */
+  step(input: Input, now: Millis): readonly Effect[] {
+    this.effects = []
+    switch (input.is) {
+      case 'frame':
+        this.takeFrame(input.indexes, input.values, now)
+        break
+      case 'report':
+        this.takeReport(input.boardId, input.slot, input.value, now)
+        break
+      case 'rig':
+        this.takeRig(input.rig, input.diff, now)
+        break
+      case 'catalogue':
+        this.variables.describe(input.catalogue)
+        this.compileAll(now)
+        break
+      case 'simulator':
+        this.takeSimulator(input.up, now)
+        break
+      case 'board':
+        this.takeBoard(input, now)
+        break
+      case 'answer':
+        this.takeAnswer(input.request, input.problem)
+        break
+      case 'arm':
+        this.takeArm(input.armed, now)
+        break
+      case 'time':
+        break
+    }
+    this.runTimers(now)
+    this.drain(now)
+    return this.effects
+  }
+
+  /** Drives indicators by hand for a while, with or without a simulator, held or armed; packed null ends it. */
+  exercise(partIds: readonly string[], packed: number | null, now: Millis): readonly Effect[] {
+    this.effects = []
+    for (const id of partIds) {
+      const lamp = this.units.get(id)?.lamp
+      if (!lamp) continue
+      lamp.exercise = packed === null ? null : { packed, until: now + EXERCISE_MS }
+      if (packed !== null) this.timers.add(now + EXERCISE_MS, { is: 'exercise-end', partId: id })
+      this.settle(lamp, now)
+    }
+    this.drain(now)
+    return this.effects
+  }
+
+  private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>, now: Millis): void {
+    const { variables, dependents } = this
+    const frame = ++this.frame
+    const touched: LampUnit[] = []
+    for (let i = 0; i < indexes.length; i++) {
+      const slot = indexes[i] as number
+      if (!variables.write(slot, values[i] as SimulatorValue)) continue
+      const list = dependents[slot]
+      if (!list) continue
+      for (let k = 0; k < list.length; k++) {
+        const lamp = list[k] as LampUnit
+        if (lamp.seen === frame) continue
+        lamp.seen = frame
+        touched.push(lamp)
+      }
+    }
+    for (let i = 0; i < touched.length; i++) this.settle(touched[i] as LampUnit, now)
+  }
+
+  /** Works out what a lamp shows and hands it to its board's queue when that is news. */
+  private settle(lamp: LampUnit, now: Millis): void {
+    const packed = this.wanted(lamp, now)
+    if (packed === lamp.shown) {
+      this.proveLamp(lamp)
+      return
+    }
+    lamp.shown = packed
+    lamp.changedAt = now
+    const { slot, wiring } = lamp.unit
+    if (slot < 0 || !isWired(wiring)) return
+    const board = this.boards.get(wiring.boardId)
+    if (!board?.up) return
+    board.queue.put(slot, packed)
+    this.stale.add(wiring.boardId)
+    this.proveLamp(lamp)
+  }
+
+  private proveLamp(lamp: LampUnit): void {
+    const owner = lamp.programs[0]
+    if (!lamp.live || !owner || (lamp.provenLit && lamp.provenOut)) return
+    if (lamp.unit.slot < 0 || !isWired(lamp.unit.wiring) || !this.boards.get(lamp.unit.wiring.boardId)?.up) return
+    if ((lamp.shown & 255) > 0) lamp.provenLit = true
+    else lamp.provenOut = true
+    if (lamp.provenLit && lamp.provenOut) this.effects.push({ is: 'proven', bindingId: owner.row.id })
+  }
+
+  private wanted(lamp: LampUnit, now: Millis): number {
+    lamp.live = false
+    if (lamp.exercise && lamp.exercise.until > now) return lamp.exercise.packed
+    if (this.armed && this.simulatorUp) {
+      const { programs } = lamp
+      for (let i = 0; i < programs.length; i++) {
+        const packed = this.showing(programs[i] as LampProgram)
+        if (packed === null) continue
+        lamp.live = true
+        return packed
+      }
+    }
+    return this.resting(lamp)
+  }
+
+  /** What a binding makes its lamp show now, or null when it has no say. */
+  showing(p: LampProgram): number | null {
+    if (!p.row.on || !p.show || p.source < 0 || !this.variables.present(p.source)) return null
+    if (p.onlyWhile !== null && !holds(p.onlyWhile, this.variables)) return null
+    return evaluate(p.show, this.variables, this.variables.read(p.source)) as number | null
+  }
+
+  /** What the craft would have a lamp show, armed or not; null where no binding has a say. */
+  wantedNow(unit: Unit): number | null {
+    for (const p of unit.lamp?.programs ?? []) {
+      const packed = this.showing(p)
+      if (packed !== null) return packed
+    }
+    return unit.lamp ? this.resting(unit.lamp) : null
+  }
+
+  private resting(lamp: LampUnit): number {
+    const rest = lamp.programs[0]?.settings.rest ?? 'out'
+    if (rest === 'keep') return Math.max(0, lamp.shown)
+    const { level, blinkHz } = rest === 'lit' ? lampLit : lampOut
+    return packLamp(level / 255, blinkHz)
+  }
+
+  private takeReport(boardId: string, slot: number, bits: number, now: Millis): void {
+    const unit = this.boards.get(boardId)?.owners.get(slot)
+    if (!unit?.aspect) return
+    const first = unit.bits === null
+    unit.bits = bits
+    const position = positionOf(unit.aspect, unit.terminals, bits)
+    if (position === null || position === unit.position) return
+    unit.position = position
+    if (first) {
+      if (unit.part.settings.atStart === 'panel') this.fireAll(unit, now)
+      return
+    }
+    this.fireAll(unit, now)
+  }
+
+  private fireAll(unit: Unit, now: Millis): void {
+    for (const state of unit.controls) if (this.answersTo(state, unit)) this.fire(state, unit, now)
+  }
+
+  private answersTo(state: ControlState, unit: Unit): boolean {
+    const { when } = state.program.settings
+    if (when === 'position') return true
+    const rest = unit.aspect?.positions[0].id
+    return when === 'press' ? unit.position !== rest : unit.position === rest
+  }
+
+  /** `input` of a control: yes or no for a button, the position's id for a maintained control. */
+  inputOf(unit: Unit): number | string | null {
+    if (unit.position === null || !unit.aspect) return null
+    return unit.aspect.momentary ? Number(unit.position !== unit.aspect.positions[0].id) : unit.position
+  }
+
+  private fire(state: ControlState, unit: Unit, now: Millis): void {
+    const { program } = state
+    if (!this.armed || !this.simulatorUp || !program.row.on || program.mistakes.length > 0) return
+    if (!holds(program.onlyWhile, this.variables)) return
+    const input = this.inputOf(unit)
+    const value = program.value === null ? null : evaluate(program.value, this.variables, input)
+    if (program.value !== null && value === null) return
+    const firing: Firing = { at: now, input: unit.position ?? '', value, problem: null }
+    state.last = firing
+    for (const target of program.targets) {
+      const problem = this.beyondLimits(target, value)
+      if (problem !== null) {
+        firing.problem = problem
+        continue
+      }
+      const request = ++this.request
+      this.waiting.set(request, { state, firing })
+      if (target.do === 'event') this.effects.push({ is: 'event', request, event: target.event, value })
+      else if (value !== null) this.effects.push({ is: 'set', request, variable: target.variable, value })
+    }
+  }
+
+  /** What stands against sending a value to a target, in words, or null. */
+  beyondLimits(target: Target, value: number | string | null): string | null {
+    if (target.do !== 'set' || typeof value !== 'number') return null
+    const info = this.variables.index.catalogue.variables[target.variable]
+    if (!info?.range || (value >= info.range[0] && value <= info.range[1])) return null
+    return `${value} is outside ${info.range[0]} to ${info.range[1]}${info.unit ? ` ${info.unit}` : ''} of ${info.name}`
+  }
+
+  private takeAnswer(request: number, problem: string | null): void {
+    const asked = this.waiting.get(request)
+    if (!asked) return
+    this.waiting.delete(request)
+    asked.firing.problem = problem ?? ''
+    if (problem !== null) return
+    const { state } = asked
+    state.acknowledged.add(asked.firing.input)
+    const unit = this.units.get(state.program.row.partId)
+    const all = state.program.settings.when === 'position' ? (unit?.aspect?.positions.length ?? 1) : 1
+    if (state.acknowledged.size === all) this.effects.push({ is: 'proven', bindingId: state.program.row.id })
+  }
+
+  private takeSimulator(up: boolean, now: Millis): void {
+    if (up === this.simulatorUp) return
+    this.simulatorUp = up
+    this.waiting.clear()
+    this.settleAll(now)
+    if (up) this.leadFromPanel(now)
+  }
+
+  private takeArm(armed: boolean, now: Millis): void {
+    if (armed === this.armed) return
+    this.armed = armed
+    this.settleAll(now)
+    if (armed) this.leadFromPanel(now)
+  }
+
+  /** Parts of which the panel leads tell the simulator their position when the two meet. */
+  private leadFromPanel(now: Millis): void {
+    for (const unit of this.units.values()) {
+      if (unit.part.settings.atStart === 'panel' && unit.position !== null && !unit.aspect?.momentary) this.fireAll(unit, now)
+    }
+  }
+
+  private settleAll(now: Millis): void {
+    for (const unit of this.units.values()) if (unit.lamp) this.settle(unit.lamp, now)
+  }
+
+  private takeBoard(input: Extract<Input, { is: 'board' }>, now: Millis): void {
+    const board = this.boardState(input.boardId)
+    board.up = input.up
+    board.queue.forget()
+    board.slots = new Map(input.loaded.map((slot, i) => [slotKey(slot), i]))
+    board.owners.clear()
+    for (const unit of this.units.values()) this.seat(unit, now)
+  }
+
+  private boardState(id: string): BoardState {
+    let board = this.boards.get(id)
+    if (!board) {
+      board = { up: false, slots: new Map(), owners: new Map(), queue: new OutputQueue(), drainPlanned: false }
+      this.boards.set(id, board)
+    }
+    return board
+  }
+
+  /** Finds a unit's place in what its board holds and tells the board the lamp's state anew. */
+  private seat(unit: Unit, now: Millis): void {
+    if (!isWired(unit.wiring)) return
+    const board = this.boardState(unit.wiring.boardId)
+    const slot = board.slots.get(slotKey(unit.wiring.slot))
+    unit.slot = slot ?? -1
+    if (slot === undefined) return
+    board.owners.set(slot, unit)
+    if (!unit.lamp || !board.up) return
+    unit.lamp.shown = unit.lamp.programs[0]?.settings.rest === 'keep' ? unit.lamp.shown : -1
+    this.settle(unit.lamp, now)
+    board.queue.put(slot, Math.max(0, unit.lamp.shown))
+    this.stale.add(unit.wiring.boardId)
+  }
+
+  private takeRig(rig: Rig, diff: Diff | null, now: Millis): void {
+    const before = this.rig
+    this.rig = rig
+    const touched = diff === null ? null : partsTouched(before, rig, diff)
+    if (touched === null) this.compileAll(now)
+    else for (const id of touched) this.compileUnit(id, now)
+    if (touched !== null) this.indexDependents()
+  }
+
+  private compileAll(now: Millis): void {
+    for (const id of this.units.keys()) if (!this.rig.part[id]) this.drop(id)
+    for (const part of rowsOf(this.rig, 'part')) this.compileUnit(part.id, now)
+    this.indexDependents()
+  }
+
+  private compileUnit(id: string, now: Millis): void {
+    const earlier = this.units.get(id)
+    const part = this.rig.part[id]
+    if (earlier) this.drop(id, part !== undefined)
+    if (!part) return
+    const unit = makeUnit(this.rig, part, this.variables.index, this.variables, earlier)
+    this.units.set(id, unit)
+    if (!isWired(unit.wiring)) return
+    const board = this.boardState(unit.wiring.boardId)
+    unit.slot = board.slots.get(slotKey(unit.wiring.slot)) ?? -1
+    if (unit.slot < 0) return
+    board.owners.set(unit.slot, unit)
+    if (unit.lamp) this.settle(unit.lamp, now)
+  }
+
+  /** Takes a unit away. One that is not coming back leaves its lamp out. */
+  private drop(id: string, comesBack = false): void {
+    const unit = this.units.get(id)
+    if (!unit) return
+    this.units.delete(id)
+    if (!isWired(unit.wiring) || unit.slot < 0) return
+    const board = this.boardState(unit.wiring.boardId)
+    if (board.owners.get(unit.slot) !== unit) return
+    board.owners.delete(unit.slot)
+    const after = comesBack ? this.rig.part[id] : undefined
+    if (unit.lamp && board.up && !after) {
+      board.queue.put(unit.slot, 0)
+      this.stale.add(unit.wiring.boardId)
+    }
+  }
+
+  private indexDependents(): void {
+    const dependents: LampUnit[][] = []
+    for (const { lamp } of this.units.values()) {
+      if (!lamp) continue
+      const slots = new Set<number>()
+      for (const p of lamp.programs) {
+        if (p.source >= 0) slots.add(p.source)
+        for (const s of p.show?.reads ?? []) slots.add(s)
+        for (const s of p.onlyWhile?.reads ?? []) slots.add(s)
+      }
+      for (const slot of slots) {
+        const list = dependents[slot]
+        if (list) list.push(lamp)
+        else dependents[slot] = [lamp]
+      }
+    }
+    this.dependents = dependents
+  }
+
+  private runTimers(now: Millis): void {
+    for (let timer = this.timers.due(now); timer; timer = this.timers.due(now)) {
+      if (timer.is === 'drain') {
+        this.boardState(timer.boardId).drainPlanned = false
+        this.stale.add(timer.boardId)
+      } else {
+        const lamp = this.units.get(timer.partId)?.lamp
+        if (lamp?.exercise && lamp.exercise.until <= now) {
+          lamp.exercise = null
+          this.settle(lamp, now)
+        }
+      }
+    }
+  }
+
+  private drain(now: Millis): void {
+    for (const boardId of this.stale) {
+      const board = this.boardState(boardId)
+      const outputs = board.queue.take(now)
+      if (outputs.length > 0) this.effects.push({ is: 'output', boardId, outputs })
+      if (board.queue.size > 0 && !board.drainPlanned) {
+        board.drainPlanned = true
+        this.timers.add(board.queue.readyAt(now), { is: 'drain', boardId })
+      }
+    }
+    this.stale.clear()
+    const next = this.timers.next()
+    if (next !== null) this.effects.push({ is: 'wake', at: next })
+  }
+
+  /** Every variable some binding reads or tells: what the simulator has to be asked for. */
+  variablesInUse(): Set<number> {
+    const slots = new Set<number>()
+    for (const unit of this.units.values()) {
+      for (const p of unit.lamp?.programs ?? []) {
+        if (p.source >= 0) slots.add(p.source)
+        for (const s of [...(p.show?.reads ?? []), ...(p.onlyWhile?.reads ?? [])]) slots.add(s)
+      }
+      for (const { program } of unit.controls) {
+        for (const s of [...(program.value?.reads ?? []), ...(program.onlyWhile?.reads ?? [])]) slots.add(s)
+        for (const t of program.targets) if (t.do === 'set') slots.add(t.variable)
+      }
+    }
+    return slots
+  }
+}
+
+/** The parts that an edit concerns, or null when it may concern all. */
+const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> | null => {
+  const parts = new Set<string>()
+  for (const c of diff) {
+    if (c.table === 'curve' || c.table === 'layer') return null
+    if (c.table === 'part') parts.add(c.id)
+    if (c.table === 'binding' || c.table === 'lead') {
+      for (const rig of [before, after]) {
+        const row = rig[c.table][c.id]
+        if (row) parts.add(row.partId)
+      }
+    }
+    if (c.table === 'board') for (const l of rowsOf(after, 'lead')) if (l.boardId === c.id) parts.add(l.partId)
+  }
+  return parts
+}

@@ -1,0 +1,88 @@
+import type { TraceRow } from '../engine/trace'
+import type { Diff } from '../rig/edit'
+import type { Rig } from '../rig/rig'
+import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
+
+/** The vocabulary of the live feed between hub and browser. Both ends are of one build, so it has no version. */
+
+export interface SimulatorStatus {
+  readonly state: 'up' | 'down'
+  readonly craft: string
+  readonly rateHz: number
+  /** Why it is down, in words. */
+  readonly problem: string | null
+}
+
+export interface BoardStatus {
+  /** The drawn board, or null for a real one that nobody has drawn. */
+  readonly id: string | null
+  readonly identity: string
+  readonly name: string
+  readonly model: string
+  readonly state: 'up' | 'down'
+  readonly problem: string | null
+  /** Whether what it holds is what is drawn. */
+  readonly loaded: boolean
+  /** Parts that differ between drawing and board. */
+  readonly differing: readonly string[]
+  /** Share loaded so far, 0 to 1, while a load runs. */
+  readonly loading: number | null
+  /** Frames heard a second, and those dropped as damaged so far. */
+  readonly rateHz: number
+  readonly bad: number
+  /** Simulated ones can be operated on screen. */
+  readonly simulated: boolean
+}
+
+export interface Status {
+  readonly armed: boolean
+  readonly database: 'up' | 'down'
+  readonly standins: 'up' | 'down'
+  readonly simulator: SimulatorStatus
+  readonly boards: readonly BoardStatus[]
+}
+
+/** What a part is doing now. */
+export interface PartLive {
+  /** Decoded position as the board reports it. */
+  readonly position: string | null
+  /** Where the hand has put the simulated part; null for real ones. */
+  readonly hand: string | null
+  /** Packed lamp state the engine asks for. */
+  readonly packed: number
+  /** Level of the pin as metered, 0 to 255; null where it cannot be metered. */
+  readonly level: number | null
+  /** What the panel shows, what the craft says, and whether these agree; null where there is nothing to compare. */
+  readonly panel: string
+  readonly craft: string
+  readonly agrees: boolean | null
+  readonly exercised: boolean
+}
+
+export type ProofState = 'proven' | 'changed since' | 'not yet'
+
+export type FromHub =
+  | {
+      readonly say: 'rig'
+      readonly rigId: string | null
+      readonly rig: Rig
+      readonly revision: number
+      readonly setAside: readonly string[]
+    }
+  | { readonly say: 'edit'; readonly revision: number; readonly editId: string; readonly sentence: string; readonly diff: Diff }
+  | { readonly say: 'status'; readonly status: Status }
+  | { readonly say: 'catalogue'; readonly catalogue: SimulatorCatalogue }
+  | { readonly say: 'values'; readonly i: readonly number[]; readonly v: readonly (number | string | null)[] }
+  | { readonly say: 'parts'; readonly parts: Readonly<Record<string, PartLive>> }
+  | { readonly say: 'trace'; readonly partId: string; readonly rows: readonly TraceRow[]; readonly now: number }
+  | { readonly say: 'proof'; readonly proof: Readonly<Record<string, ProofState>> }
+  | { readonly say: 'problem'; readonly message: string }
+
+export type ToHub =
+  | { readonly say: 'select'; readonly partId: string | null }
+  /** Whether this tab wants every variable's value, or only those in use. */
+  | { readonly say: 'watch'; readonly all: boolean }
+  | { readonly say: 'operate'; readonly partId: string; readonly position: string }
+  | { readonly say: 'arm'; readonly armed: boolean }
+  | { readonly say: 'load'; readonly boardId: string }
+  | { readonly say: 'exercise'; readonly partIds: readonly string[]; readonly packed: number | null }

@@ -1,0 +1,169 @@
+import { z } from 'zod'
+import { bindingSettings } from './binding'
+
+/** The newest rig format this Clavik understands; rows that say a higher one are kept aside untouched. */
+export const RIG_FORMAT = 1
+
+const id = z.string().min(1).max(80)
+const name = z.string().trim().min(1, 'a name is needed').max(120)
+const mm = z.number().finite().min(-5000).max(5000)
+const positiveMm = z.number().finite().gt(0).max(5000)
+
+const rig = z.object({
+  id,
+  name,
+  format: z.number().int().min(1).max(RIG_FORMAT, 'made by a newer Clavik'),
+})
+
+const panel = z.object({
+  id,
+  name,
+  position: z.number().int(),
+  widthMm: positiveMm,
+  heightMm: positiveMm,
+  cornerMm: mm.min(0),
+  thicknessMm: positiveMm,
+  settings: z.strictObject({ holes: z.array(z.object({ xMm: mm, yMm: mm, diameterMm: positiveMm })) }),
+})
+
+const part = z.object({
+  id,
+  panelId: id,
+  name,
+  kind: z.string().min(1),
+  xMm: mm,
+  yMm: mm,
+  rotationDeg: z.number().finite(),
+  settings: z.strictObject({
+    /** What each position is called on this part, by the position's id in the catalogue. */
+    labels: z.record(z.string(), z.string()).optional(),
+    /** Who leads when rig and simulator meet: the simulator (nothing is sent) or the part's own position. */
+    atStart: z.enum(['panel', 'simulator']).optional(),
+    seriesOhms: z.number().positive().optional(),
+  }),
+})
+
+const legend = z.object({
+  id,
+  panelId: id,
+  partId: id.nullable(),
+  xMm: mm,
+  yMm: mm,
+  settings: z.discriminatedUnion('kind', [
+    z.strictObject({
+      kind: z.literal('text'),
+      text: z.string().max(200),
+      sizeMm: positiveMm,
+      anchor: z.enum(['start', 'middle', 'end']),
+    }),
+    /** A line round a group, broken at the top left of its title. */
+    z.strictObject({
+      kind: z.literal('frame'),
+      title: z.string().max(80),
+      sizeMm: positiveMm,
+      widthMm: positiveMm,
+      heightMm: positiveMm,
+    }),
+    z.strictObject({ kind: z.literal('tick'), lengthMm: positiveMm }),
+  ]),
+})
+
+const board = z.object({
+  id,
+  name,
+  model: z.string().min(1),
+  /** The identity the board itself keeps and tells; 16 hexadecimal digits. Null until one is chosen. */
+  identity: z
+    .string()
+    .regex(/^[0-9a-f]{16}$/)
+    .nullable(),
+  position: z.number().int(),
+})
+
+const expander = z.object({ id, boardId: id, name, kind: z.string().min(1) })
+
+const supply = z.object({ id, name, volts: z.number().positive().max(60), maxMilliamps: z.number().positive() })
+
+/** A wire. Exactly one of board pin, expander channel, supply or ground is its far end. */
+const lead = z
+  .object({
+    id,
+    partId: id,
+    terminal: z.string().min(1),
+    number: z.number().int().positive(),
+    colour: z.string().min(1),
+    boardId: id.nullable(),
+    pin: z.string().nullable(),
+    expanderId: id.nullable(),
+    channel: z.number().int().nonnegative().nullable(),
+    supplyId: id.nullable(),
+    ground: z.boolean(),
+  })
+  .refine(
+    (l) => Number(l.pin !== null) + Number(l.channel !== null) + Number(l.supplyId !== null) + Number(l.ground) === 1,
+    'a lead ends at exactly one of: a pin, a channel, a supply, ground',
+  )
+
+const layer = z.object({ id, layerSet: z.string().min(1), name, position: z.number().int() })
+
+const binding = z.object({
+  id,
+  partId: id,
+  position: z.number().int(),
+  on: z.boolean(),
+  settings: bindingSettings,
+})
+
+const curve = z.object({
+  id,
+  name,
+  points: z
+    .array(z.object({ from: z.number().finite(), to: z.number().finite() }))
+    .min(2)
+    .refine((p) => p.every((q, i) => i === 0 || q.from > (p[i - 1]?.from ?? 0)), 'points must rise from left to right'),
+})
+
+/** Every table of a rig, in the order in which rows can be added without breaking a reference. */
+export const tables = {
+  rig,
+  panel,
+  supply,
+  board,
+  expander,
+  part,
+  legend,
+  lead,
+  layer,
+  curve,
+  binding,
+} as const
+
+export type TableName = keyof typeof tables
+export const tableNames = Object.keys(tables) as TableName[]
+export type RowOf<T extends TableName> = z.infer<(typeof tables)[T]>
+
+export type RigRow = RowOf<'rig'>
+export type PanelRow = RowOf<'panel'>
+export type PartRow = RowOf<'part'>
+export type LegendRow = RowOf<'legend'>
+export type BoardRow = RowOf<'board'>
+export type ExpanderRow = RowOf<'expander'>
+export type SupplyRow = RowOf<'supply'>
+export type LeadRow = RowOf<'lead'>
+export type BindingRow = RowOf<'binding'>
+export type CurveRow = RowOf<'curve'>
+
+/** What a table's rows are called in sentences. */
+export const tableWords: Record<TableName, string> = {
+  rig: 'rig',
+  panel: 'panel',
+  supply: 'supply',
+  board: 'board',
+  expander: 'expander',
+  part: 'part',
+  legend: 'legend',
+  lead: 'lead',
+  layer: 'layer',
+  curve: 'curve',
+  binding: 'binding',
+}

@@ -1,0 +1,106 @@
+import { conversion, type Unit } from '../unit'
+import { ExpressionError } from './expression-error'
+import { type Node, spanOf } from './parse'
+import { boolean, lamp, typeWords, type ValueType } from './value-type'
+
+/** What names mean where an expression stands. */
+export interface Scope {
+  /** Type of a simulator variable and the slot it will be read from, or undefined for an unknown name. */
+  variable(name: string): { slot: number; type: ValueType } | undefined
+  /** What `input` is here, if there is one. */
+  readonly input?: ValueType
+  /** The points of a curve of this rig by name. */
+  curve?(name: string): readonly { from: number; to: number }[] | undefined
+  /** Names to offer when one is unknown. */
+  similar?(name: string): string | undefined
+}
+
+/** A checked expression: JavaScript source over `n` (numbers), `t` (texts), `input` and `c` (curves). */
+export interface Checked {
+  readonly type: ValueType
+  readonly code: string
+  /** The number itself where the expression is nothing but one. */
+  readonly literal?: number | string
+}
+
+/** What a check gathers on the way: the slots that must have a value, and those that may be without. */
+export interface Uses {
+  readonly slots: Set<number>
+  readonly optional: Set<number>
+  readonly curves: (readonly { from: number; to: number }[])[]
+  input: boolean
+}
+
+export interface Checker {
+  readonly scope: Scope
+  readonly uses: Uses
+  readonly check: (node: Node) => Checked
+  /** True inside `otherwise` and `known`, where a variable may be absent. */
+  lenient: boolean
+}
+
+const at = (node: Node, message: string): ExpressionError => new ExpressionError(message, spanOf(node))
+
+export const unitOf = (type: ValueType): Unit | null => (type.is === 'number' ? type.unit : null)
+export const isRatio = (unit: Unit | null): boolean => unit === null || unit.dimension === 'ratio'
+
+/** Two operands as one type: a bare number takes the other's unit, a like unit is converted to the left one's. */
+export const alike = (a: Checked, b: Checked, node: Node): [Checked, Checked] => {
+  if (a.type.is === 'lamp' || b.type.is === 'lamp') return [asLamp(a, node), asLamp(b, node)]
+  if (a.type.is === 'number' && b.type.is === 'number') {
+    const left = a.type.unit
+    const right = b.type.unit
+    if (!left) return [{ ...a, type: b.type }, b]
+    if (!right) return [a, { ...b, type: a.type }]
+    return [a, inUnit(b, left, node)]
+  }
+  if (a.type.is !== b.type.is) {
+    throw at(node, `${typeWords(a.type)} and ${typeWords(b.type)} do not go together.`.replace(/^a/, 'A'))
+  }
+  return [a, b]
+}
+
+/** A number in the wanted unit: converted, taken as such when bare, refused when it measures something else. */
+export const inUnit = (value: Checked, unit: Unit, node: Node): Checked => {
+  const number = asNumber(value, node)
+  const from = unitOf(number.type)
+  const type: ValueType = { is: 'number', unit }
+  if (!from || from.symbol === unit.symbol) return { ...number, type }
+  if (from.dimension !== unit.dimension) {
+    throw at(
+      node,
+      `${from.symbol} (${from.dimension}) and ${unit.symbol} (${unit.dimension}) do not measure the same.`,
+    )
+  }
+  const { scale, offset } = conversion(from, unit)
+  return { type, code: offset === 0 ? `(${number.code}*${scale})` : `(${number.code}*${scale}+${offset})` }
+}
+
+export const asNumber = (value: Checked, node: Node): Checked => {
+  if (value.type.is === 'number') return value
+  throw at(node, `A number is needed here, this is ${typeWords(value.type)}.`)
+}
+
+export const asBoolean = (value: Checked, node: Node): Checked => {
+  if (value.type.is === 'boolean') return value
+  throw at(node, `A yes or no is needed here, this is ${typeWords(value.type)}. Compare it with something.`)
+}
+
+export const asText = (value: Checked, node: Node): Checked => {
+  if (value.type.is === 'text') return value
+  throw at(node, `A text is needed here, this is ${typeWords(value.type)}.`)
+}
+
+/** A lamp state, from one, from a yes or no, or from a brightness of 0 to 1. */
+export const asLamp = (value: Checked, node: Node): Checked => {
+  if (value.type.is === 'lamp') return value
+  if (value.type.is === 'boolean') return { type: lamp, code: `(${value.code}?255:0)` }
+  const unit = unitOf(value.type)
+  if (value.type.is === 'number' && isRatio(unit)) {
+    return { type: lamp, code: `f.packLamp(${value.code}${unit?.symbol === '%' ? '/100' : ''},0)` }
+  }
+  throw at(
+    node,
+    `A lamp shows on, off, blink(…) or a brightness from 0 to 1; this is ${typeWords(value.type)}. Compare it with a limit.`,
+  )
+}

@@ -1,0 +1,97 @@
+import { alongCurve } from '../curve'
+import { packLamp } from '../lamp-state'
+import { check } from './check'
+import { asBoolean, asLamp, type Checked, type Checker, inUnit, type Scope, type Uses } from './checked'
+import { ExpressionError, type Span } from './expression-error'
+import { type Node, parse } from './parse'
+import { typeWords, type ValueType } from './value-type'
+
+/** Numbers of all variables by slot (booleans are 0 or 1, absent is NaN) and texts likewise (absent is null). */
+export interface Values {
+  readonly numbers: Float64Array
+  readonly texts: (string | null)[]
+}
+
+/** What a compiled expression yields: lamp states packed, booleans 0 or 1, NaN or null for no value. */
+export type Evaluate = (input: number | string | null) => number | string | null
+
+export interface Compiled {
+  readonly type: ValueType
+  readonly evaluate: Evaluate
+  /** Slots without which there is no result. */
+  readonly needs: readonly number[]
+  /** All slots whose change can change the result. */
+  readonly reads: readonly number[]
+  readonly readsInput: boolean
+}
+
+/** What an expression is used as; it is converted to that or refused. */
+export type Wanted = { as: 'lamp' } | { as: 'condition' } | { as: 'type'; type: ValueType } | { as: 'any' }
+
+const support = {
+  packLamp,
+  alongCurve,
+  present: (x: number) => Number.isFinite(x),
+  wrap: (value: number, least: number, most: number) => {
+    const span = most - least
+    return least + ((((value - least) % span) + span) % span)
+  },
+}
+
+const convertTo = (value: Checked, wanted: Wanted, node: Node): Checked => {
+  if (wanted.as === 'lamp') return asLamp(value, node)
+  if (wanted.as === 'condition') return asBoolean(value, node)
+  if (wanted.as === 'any') return value
+  const { type } = wanted
+  if (type.is === 'number' && value.type.is === 'number') return type.unit ? inUnit(value, type.unit, node) : value
+  if (type.is === value.type.is) return value
+  if (type.is === 'boolean' && value.literal === 1) return { type, code: '1' }
+  if (type.is === 'boolean' && value.literal === 0) return { type, code: '0' }
+  throw new ExpressionError(`This gives ${typeWords(value.type)}; ${typeWords(type)} is needed.`, {
+    start: 0,
+    end: Number.MAX_SAFE_INTEGER,
+  })
+}
+
+/**
+ * Compiles an expression once to a closure over the value arrays. The code is made only of checked pieces
+ * (numbers, quoted texts, array slots, listed functions), so it can reach nothing else. Throws ExpressionError.
+ */
+export const compile = (source: string, scope: Scope, values: Values, wanted: Wanted): Compiled => {
+  const node = parse(source)
+  const uses: Uses = { slots: new Set(), optional: new Set(), curves: [], input: false }
+  const checker: Checker = { scope, uses, lenient: false, check: (inner) => check(inner, checker) }
+  let checked: Checked
+  try {
+    checked = convertTo(check(node, checker), wanted, node)
+  } catch (error) {
+    if (error instanceof ExpressionError && error.span.end > source.length) {
+      throw new ExpressionError(error.message, { start: Math.min(error.span.start, source.length), end: source.length })
+    }
+    throw error
+  }
+  const make = new Function('n', 't', 'c', 'f', `"use strict";return function(input){return ${checked.code}}`)
+  return {
+    type: checked.type,
+    evaluate: make(values.numbers, values.texts, uses.curves, support) as Evaluate,
+    needs: [...uses.slots],
+    reads: [...new Set([...uses.slots, ...uses.optional])],
+    readsInput: uses.input,
+  }
+}
+
+export interface Mistake {
+  readonly message: string
+  readonly span: Span
+}
+
+/** The mistake in an expression, or null where it is sound: what an editor shows while one types. */
+export const mistakeIn = (source: string, scope: Scope, wanted: Wanted): Mistake | null => {
+  try {
+    compile(source, scope, { numbers: new Float64Array(0), texts: [] }, wanted)
+    return null
+  } catch (error) {
+    if (error instanceof ExpressionError) return { message: error.message, span: error.span }
+    throw error
+  }
+}

@@ -1,0 +1,50 @@
+import jsep from 'jsep'
+import { ExpressionError, type Span } from './expression-error'
+
+export type Node = jsep.CoreExpression & Span
+
+/** The parser does not keep places; these hooks note where each token begins and ends. */
+const starts: number[] = []
+jsep.hooks.add('gobble-token', function (this: { index: number }) {
+  starts.push(this.index)
+})
+jsep.hooks.add('after-token', function (this: { index: number }, env) {
+  const start = starts.pop()
+  if (env.node && start !== undefined) Object.assign(env.node, { start, end: this.index } satisfies Span)
+})
+
+/** ECMAScript has these, but a rig has no bits to shift and one way of saying equal is enough. */
+for (const op of ['|', '^', '&', '<<', '>>', '>>>', '===', '!==', '??']) jsep.removeBinaryOp(op)
+jsep.removeUnaryOp('~')
+jsep.removeLiteral('this')
+jsep.removeLiteral('null')
+
+/** Parses one ECMAScript expression. Throws ExpressionError, with the place, where it is not one. */
+export const parse = (source: string): Node => {
+  starts.length = 0
+  if (source.trim() === '') throw new ExpressionError('The expression is empty.', { start: 0, end: source.length })
+  let node: Node
+  try {
+    node = jsep(source) as Node
+  } catch (error) {
+    const at = Math.min((error as { index?: number }).index ?? 0, source.length)
+    const words = ((error as { description?: string }).description ?? String(error)).replace(/ at character \d+$/, '')
+    throw new ExpressionError(`${words}.`, { start: Math.min(at, Math.max(0, source.length - 1)), end: at + 1 })
+  }
+  if (node.type === 'Compound') {
+    const second = node.body[1] as Node | undefined
+    throw new ExpressionError('Something is missing between two values here.', spanOf(second ?? node))
+  }
+  return node
+}
+
+/** Where a node stands in the source; what the parser composed spans its children. */
+export const spanOf = (node: Node): Span => {
+  if (node.type === 'BinaryExpression') {
+    return { start: spanOf(node.left as Node).start, end: spanOf(node.right as Node).end }
+  }
+  if (node.type === 'ConditionalExpression') {
+    return { start: spanOf(node.test as Node).start, end: spanOf(node.alternate as Node).end }
+  }
+  return { start: node.start ?? 0, end: node.end ?? 0 }
+}

@@ -1,0 +1,52 @@
+import { StringDecoder } from 'node:string_decoder'
+import { type FromStandins, handLine, readerOfPins, type ToStandins } from '../links/hand-link'
+import { TcpLink } from './tcp-link'
+
+/** Fingers and a meter on the simulated boards, while they are there. */
+export class HandClient {
+  up = false
+  /** What the meter shows, by board identity and pin number. */
+  readonly levels = new Map<string, Map<number, number>>()
+  readonly closed = new Map<string, Set<number>>()
+  private readonly link: TcpLink
+  private reader = readerOfPins()
+  private text = new StringDecoder('utf8')
+
+  constructor(port: number, changed: (identity: string) => void) {
+    this.link = new TcpLink(port, {
+      opened: () => {
+        this.up = true
+        this.reader = readerOfPins()
+        this.text = new StringDecoder('utf8')
+      },
+      received: (bytes) => {
+        for (const m of this.reader.push(this.text.write(bytes))) {
+          this.take(m)
+          changed(m.identity)
+        }
+      },
+      closed: () => {
+        this.up = false
+        this.levels.clear()
+        this.closed.clear()
+      },
+    })
+  }
+
+  open(): void {
+    this.link.open()
+  }
+
+  close(): void {
+    this.link.end()
+  }
+
+  private take(m: FromStandins): void {
+    this.levels.set(m.identity, new Map(m.levels))
+    this.closed.set(m.identity, new Set(m.closed))
+  }
+
+  move(identity: string, contacts: ToStandins['contacts']): void {
+    this.link.send(handLine({ say: 'move', identity, contacts }))
+  }
+}

@@ -1,0 +1,67 @@
+import { createServer, type Server } from 'node:http'
+import { WebSocketServer } from 'ws'
+import { z } from 'zod'
+import type { ToHub } from '../core/live/feed'
+import type { Hub, Tab } from './hub'
+
+const id = z.string().max(80)
+const toHub = z.discriminatedUnion('say', [
+  z.object({ say: z.literal('select'), partId: id.nullable() }),
+  z.object({ say: z.literal('watch'), all: z.boolean() }),
+  z.object({ say: z.literal('operate'), partId: id, position: z.string().max(40) }),
+  z.object({ say: z.literal('arm'), armed: z.boolean() }),
+  z.object({ say: z.literal('load'), boardId: id }),
+  z.object({
+    say: z.literal('exercise'),
+    partIds: z.array(id).max(5000),
+    packed: z.number().int().min(0).max(65535).nullable(),
+  }),
+]) satisfies z.ZodType<ToHub>
+
+/** A tab that cannot keep up is skipped until it has caught up; it then gets the newest state only. */
+const MOST_BUFFERED = 1_000_000
+
+/** The hub's own door: the live feed at /live, and its state at /status for the web process. */
+export const serveLive = (hub: Hub, port: number): Server => {
+  const server = createServer((request, response) => {
+    if (request.url !== '/status') {
+      response.writeHead(404).end()
+      return
+    }
+    response.writeHead(200, { 'content-type': 'application/json' })
+    response.end(JSON.stringify(hub.status()))
+  })
+  const sockets = new WebSocketServer({ server, path: '/live', maxPayload: 256 * 1024, perMessageDeflate: false })
+  sockets.on('connection', (socket) => {
+    const tab: Tab = {
+      send: (message) => {
+        const live = message.say === 'values' || message.say === 'parts' || message.say === 'trace'
+        if (live && socket.bufferedAmount > MOST_BUFFERED) {
+          tab.toldParts.clear()
+          tab.toldValues.clear()
+          tab.toldTrace = ''
+          return
+        }
+        socket.send(JSON.stringify(message))
+      },
+      selected: null,
+      watchesAll: false,
+      toldParts: new Map(),
+      toldTrace: '',
+      toldValues: new Map(),
+    }
+    hub.join(tab)
+    socket.on('message', (data) => {
+      try {
+        const message = toHub.safeParse(JSON.parse(String(data)))
+        if (message.success) hub.hear(tab, message.data)
+        else tab.send({ say: 'problem', message: `The hub did not understand: ${message.error.issues[0]?.message}.` })
+      } catch {
+        tab.send({ say: 'problem', message: 'The hub did not understand what this page sent.' })
+      }
+    })
+    socket.on('close', () => hub.leave(tab))
+    socket.on('error', () => socket.terminate())
+  })
+  return server.listen(port, '127.0.0.1')
+}

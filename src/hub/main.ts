@@ -1,0 +1,42 @@
+import { z } from 'zod'
+import { Hub } from './hub'
+import { serveLive } from './live-server'
+import { MemoryFile } from './memory'
+import { RigFollower } from './rig-follower'
+
+const settings = z.object({
+  dataDir: z.string(),
+  databaseUrl: z.string(),
+  livePort: z.number().int(),
+  craftPort: z.number().int(),
+  handPort: z.number().int(),
+  boardPorts: z.array(z.number().int()),
+})
+
+const given = settings.parse(JSON.parse(process.env.CLAVIK_HUB ?? '{}'))
+const hub = new Hub(
+  { craft: given.craftPort, hand: given.handPort, boards: given.boardPorts },
+  new MemoryFile(given.dataDir),
+)
+const follower = new RigFollower(given.databaseUrl, {
+  whole: (loaded) => hub.takeLoaded(loaded),
+  edit: (entry) => hub.takeEdit(entry),
+  database: (up) => {
+    hub.database = up ? 'up' : 'down'
+  },
+})
+const server = serveLive(hub, given.livePort)
+server.on('error', (error) => {
+  process.stderr.write(`hub: ${error.message}\n`)
+  process.exit(1)
+})
+server.on('listening', () => process.stdout.write('hub ready\n'))
+hub.open()
+follower.open()
+
+const stop = () => {
+  hub.close()
+  process.exit(0)
+}
+process.on('SIGTERM', stop)
+process.on('SIGINT', stop)

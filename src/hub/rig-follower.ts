@@ -1,0 +1,91 @@
+import pg from 'pg'
+import { type Database, openDatabase } from '../store/database'
+import { EDITS, editsSince, type HistoryEntry } from '../store/edit-store'
+import { type LoadedRig, loadRig } from '../store/rig-store'
+
+export interface RigEvents {
+  readonly whole: (loaded: LoadedRig) => void
+  readonly edit: (entry: HistoryEntry) => void
+  readonly database: (up: boolean) => void
+}
+
+const RETRY_MS = 700
+
+/** Follows the rig in the database: the whole of it at first, then edit by edit as they are announced. */
+export class RigFollower {
+  up = false
+  private readonly db: Database
+  private revision = -1
+  private rigId: string | null = null
+  private listener: pg.Client | null = null
+  private ended = false
+  private following: Promise<void> = Promise.resolve()
+
+  constructor(
+    private readonly url: string,
+    private readonly events: RigEvents,
+  ) {
+    this.db = openDatabase(url)
+  }
+
+  open(): void {
+    void this.connect()
+  }
+
+  async close(): Promise<void> {
+    this.ended = true
+    await this.listener?.end().catch(() => {})
+    await this.db.end()
+  }
+
+  private async connect(): Promise<void> {
+    if (this.ended) return
+    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 2000, keepAlive: true })
+    client.on('error', () => this.gone(client))
+    client.on('end', () => this.gone(client))
+    client.on('notification', () => this.follow())
+    try {
+      await client.connect()
+      this.listener = client
+      await client.query(`LISTEN ${EDITS}`)
+      await this.catchUp()
+      this.up = true
+      this.events.database(true)
+    } catch {
+      this.listener = client
+      this.gone(client)
+    }
+  }
+
+  private gone(client: pg.Client): void {
+    if (this.listener !== client) return
+    this.listener = null
+    client.end().catch(() => {})
+    if (this.up) {
+      this.up = false
+      this.events.database(false)
+    }
+    if (!this.ended) setTimeout(() => void this.connect(), RETRY_MS)
+  }
+
+  /** Announcements are taken one after the other. */
+  private follow(): void {
+    this.following = this.following.then(() => this.catchUp()).catch(() => {})
+  }
+
+  private async catchUp(): Promise<void> {
+    if (this.rigId === null) return this.loadWhole()
+    for (const entry of await editsSince(this.db, this.rigId, this.revision)) {
+      this.revision = entry.revision
+      this.events.edit(entry)
+    }
+  }
+
+  private async loadWhole(): Promise<void> {
+    const loaded = await loadRig(this.db)
+    if (!loaded) throw new Error('there is no rig yet')
+    this.rigId = loaded.id
+    this.revision = loaded.revision
+    this.events.whole(loaded)
+  }
+}

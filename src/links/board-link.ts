@@ -1,0 +1,192 @@
+import type { Output } from '../core/engine/input'
+import type { Micros } from '../core/units-of-measure'
+import { BOARD_LINK_VERSION, encodeFrame, type Frame, FrameReader } from './framing'
+
+/** Bytes of a configuration that travel in one piece. */
+export const PIECE_BYTES = 48
+
+/** What Clavik says to a board. */
+export type ToBoard =
+  | { readonly say: 'hello' }
+  /** Report every input now, and each one when it changes. */
+  | { readonly say: 'start' }
+  | { readonly say: 'outputs'; readonly outputs: readonly Output[] }
+  | { readonly say: 'load begin'; readonly length: number; readonly fingerprint: string }
+  | { readonly say: 'load piece'; readonly offset: number; readonly bytes: Uint8Array }
+  | { readonly say: 'load commit' }
+  | { readonly say: 'read'; readonly offset: number }
+  | { readonly say: 'heartbeat' }
+
+/** What a board says. */
+export type FromBoard =
+  | {
+      readonly say: 'hello'
+      readonly identity: string
+      readonly fingerprint: string
+      readonly length: number
+      readonly model: string
+    }
+  | { readonly say: 'inputs'; readonly micros: Micros; readonly inputs: readonly { slot: number; value: number }[] }
+  | { readonly say: 'answer'; readonly to: number; readonly problem: string | null }
+  | { readonly say: 'piece'; readonly offset: number; readonly total: number; readonly bytes: Uint8Array }
+  | { readonly say: 'heartbeat'; readonly micros: Micros; readonly bad: number }
+
+const toBoardType = {
+  hello: 0x01,
+  start: 0x02,
+  outputs: 0x03,
+  'load begin': 0x04,
+  'load piece': 0x05,
+  'load commit': 0x06,
+  read: 0x07,
+  heartbeat: 0x08,
+} as const
+const fromBoardType = { hello: 0x81, inputs: 0x82, answer: 0x83, piece: 0x84, heartbeat: 0x85 } as const
+
+const u16 = (n: number): number[] => [n & 255, (n >> 8) & 255]
+const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255]
+const hex = (text: string): number[] => (text.match(/../g) ?? []).map((d) => Number.parseInt(d, 16))
+const toHex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
+const words = (text: string): Uint8Array => new TextEncoder().encode(text)
+const toWords = (bytes: Uint8Array): string => new TextDecoder().decode(bytes)
+
+const get16 = (p: Uint8Array, at: number): number => (p[at] as number) | ((p[at + 1] as number) << 8)
+const get32 = (p: Uint8Array, at: number): number => (get16(p, at) | (get16(p, at + 2) << 16)) >>> 0
+
+const toBoardPayload = (m: ToBoard): number[] => {
+  switch (m.say) {
+    case 'hello':
+    case 'start':
+    case 'load commit':
+    case 'heartbeat':
+      return []
+    case 'outputs':
+      return m.outputs.flatMap((o) => [...u16(o.slot), ...u16(o.packed)])
+    case 'load begin':
+      return [...u16(m.length), ...hex(m.fingerprint)]
+    case 'load piece':
+      return [...u16(m.offset), ...m.bytes]
+    case 'read':
+      return u16(m.offset)
+  }
+}
+
+const fromBoardPayload = (m: FromBoard): number[] => {
+  switch (m.say) {
+    case 'hello':
+      return [...hex(m.identity), ...hex(m.fingerprint), ...u16(m.length), ...words(m.model)]
+    case 'inputs':
+      return [...u32(m.micros), ...m.inputs.flatMap((i) => [...u16(i.slot), ...u16(i.value)])]
+    case 'answer':
+      return [m.to, m.problem === null ? 0 : 1, ...words((m.problem ?? '').slice(0, 200))]
+    case 'piece':
+      return [...u16(m.offset), ...u16(m.total), ...m.bytes]
+    case 'heartbeat':
+      return [...u32(m.micros), ...u16(m.bad)]
+  }
+}
+
+/** Pairs of 16-bit numbers from `from` to the end, or null when they do not come out even. */
+const pairs = (p: Uint8Array, from: number): [number, number][] | null => {
+  if (p.length < from || (p.length - from) % 4 !== 0) return null
+  return Array.from({ length: (p.length - from) / 4 }, (_, i) => [get16(p, from + i * 4), get16(p, from + i * 4 + 2)])
+}
+
+const readToBoard = (f: Frame): ToBoard | null => {
+  const p = f.payload
+  switch (f.type) {
+    case toBoardType.hello:
+      return { say: 'hello' }
+    case toBoardType.start:
+      return { say: 'start' }
+    case toBoardType['load commit']:
+      return { say: 'load commit' }
+    case toBoardType.heartbeat:
+      return { say: 'heartbeat' }
+    case toBoardType.outputs: {
+      const outputs = pairs(p, 0)
+      return outputs && { say: 'outputs', outputs: outputs.map(([slot, packed]) => ({ slot, packed })) }
+    }
+    case toBoardType['load begin']:
+      return p.length === 10 ? { say: 'load begin', length: get16(p, 0), fingerprint: toHex(p.subarray(2)) } : null
+    case toBoardType['load piece']:
+      return p.length >= 2 ? { say: 'load piece', offset: get16(p, 0), bytes: p.slice(2) } : null
+    case toBoardType.read:
+      return p.length === 2 ? { say: 'read', offset: get16(p, 0) } : null
+    default:
+      return null
+  }
+}
+
+const readFromBoard = (f: Frame): FromBoard | null => {
+  const p = f.payload
+  switch (f.type) {
+    case fromBoardType.hello:
+      if (p.length < 18) return null
+      return {
+        say: 'hello',
+        identity: toHex(p.subarray(0, 8)),
+        fingerprint: toHex(p.subarray(8, 16)),
+        length: get16(p, 16),
+        model: toWords(p.subarray(18)),
+      }
+    case fromBoardType.inputs: {
+      const inputs = pairs(p, 4)
+      return inputs && { say: 'inputs', micros: get32(p, 0), inputs: inputs.map(([slot, value]) => ({ slot, value })) }
+    }
+    case fromBoardType.answer:
+      if (p.length < 2) return null
+      return { say: 'answer', to: p[0] as number, problem: p[1] === 0 ? null : toWords(p.subarray(2)) }
+    case fromBoardType.piece:
+      return p.length >= 4 ? { say: 'piece', offset: get16(p, 0), total: get16(p, 2), bytes: p.slice(4) } : null
+    case fromBoardType.heartbeat:
+      return p.length === 6 ? { say: 'heartbeat', micros: get32(p, 0), bad: get16(p, 4) } : null
+    default:
+      return null
+  }
+}
+
+/** One end of a board link: numbers what it says, and reads what the other end says. */
+class LinkEnd<Says, Hears> {
+  private sequence = 0
+  private readonly reader = new FrameReader()
+  /** The version the other end spoke last, when it is not ours. */
+  strangeVersion: number | null = null
+
+  constructor(
+    private readonly write: (m: Says) => { type: number; payload: number[] },
+    private readonly read: (f: Frame) => Hears | null,
+  ) {}
+
+  /** The message as bytes, and the sequence number an answer will refer to. */
+  encode(message: Says): { bytes: Uint8Array; sequence: number } {
+    const sequence = this.sequence
+    this.sequence = (this.sequence + 1) & 255
+    const { type, payload } = this.write(message)
+    return { bytes: encodeFrame(type, sequence, Uint8Array.from(payload)), sequence }
+  }
+
+  decode(bytes: Uint8Array): { message: Hears; sequence: number }[] {
+    return this.reader.push(bytes).flatMap((frame) => {
+      this.strangeVersion = frame.version === BOARD_LINK_VERSION ? null : frame.version
+      const message = this.strangeVersion === null ? this.read(frame) : null
+      if (message === null) {
+        this.reader.bad++
+        return []
+      }
+      return [{ message, sequence: frame.sequence }]
+    })
+  }
+
+  get bad(): number {
+    return this.reader.bad
+  }
+}
+
+/** Clavik's end of a board link. */
+export const hostEnd = () =>
+  new LinkEnd<ToBoard, FromBoard>((m) => ({ type: toBoardType[m.say], payload: toBoardPayload(m) }), readFromBoard)
+
+/** The board's end of a board link. */
+export const boardEnd = () =>
+  new LinkEnd<FromBoard, ToBoard>((m) => ({ type: fromBoardType[m.say], payload: fromBoardPayload(m) }), readToBoard)

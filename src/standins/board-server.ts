@@ -1,0 +1,89 @@
+import { createServer, type Server, type Socket } from 'node:net'
+import { handLine, readerOfHands } from '../links/hand-link'
+import { SimulatedBoard, type BoardMemory } from './boards/simulated-board'
+import { randomFrom } from './craft/world'
+
+export interface BoardPlace {
+  readonly identity: string
+  readonly model: string
+  readonly port: number
+}
+
+const STEP_MS = 2
+const METER_MS = 16
+const now = () => Math.round(performance.now() * 1000)
+
+/** Serves each simulated board on a port of its own, and the hands and meters of all of them on another. */
+export const serveBoards = (
+  places: readonly BoardPlace[],
+  handPort: number,
+  memories: Record<string, BoardMemory>,
+  keep: (memories: Record<string, BoardMemory>) => void,
+): Server[] => {
+  const boards = places.map((place, i) => ({ place, socket: null as Socket | null, board: null as SimulatedBoard | null, seed: i + 1 }))
+  for (const b of boards) {
+    const { identity, model } = b.place
+    b.board = new SimulatedBoard(identity, model, memories[identity] ?? null, randomFrom(b.seed), (bytes) => {
+      b.socket?.write(bytes)
+    })
+  }
+  const remember = () =>
+    keep(Object.fromEntries(boards.flatMap((b) => (b.board ? [[b.place.identity, b.board.memory]] : []))))
+
+  const servers = boards.map((b) => {
+    const server = createServer((socket) => {
+      b.socket?.destroy()
+      b.socket = socket
+      socket.setNoDelay(true)
+      b.board?.connect(now())
+      socket.on('data', (bytes) => b.board?.receive(bytes, now()))
+      socket.on('error', () => socket.destroy())
+      socket.on('close', () => {
+        if (b.socket !== socket) return
+        b.socket = null
+        b.board?.disconnect()
+      })
+    })
+    return server.listen(b.place.port, '127.0.0.1')
+  })
+
+  const watchers = new Set<Socket>()
+  const told = new Map<string, string>()
+  const meter = () => {
+    for (const { place, board } of boards) {
+      if (!board) continue
+      const message = handLine({
+        say: 'pins',
+        identity: place.identity,
+        closed: board.closedPins(),
+        levels: [...board.pinLevels],
+      })
+      if (told.get(place.identity) === message) continue
+      told.set(place.identity, message)
+      for (const w of watchers) w.write(message)
+    }
+  }
+  const hands = createServer((socket) => {
+    const reader = readerOfHands()
+    watchers.add(socket)
+    for (const message of told.values()) socket.write(message)
+    socket.setNoDelay(true)
+    socket.setEncoding('utf8')
+    socket.on('data', (text: string) => {
+      for (const m of reader.push(text)) {
+        const board = boards.find((b) => b.place.identity === m.identity)?.board
+        for (const c of m.contacts) board?.moveContact(c.pin, c.closed, now())
+      }
+    })
+    socket.on('error', () => socket.destroy())
+    socket.on('close', () => watchers.delete(socket))
+  }).listen(handPort, '127.0.0.1')
+
+  setInterval(() => {
+    for (const b of boards) b.board?.step(now())
+  }, STEP_MS)
+  setInterval(meter, METER_MS)
+  setInterval(remember, 1000)
+  process.on('exit', remember)
+  return [...servers, hands]
+}

@@ -1,0 +1,39 @@
+import type { Micros } from '../../core/units-of-measure'
+
+/** A mechanical contact: when it moves it bounces for a few milliseconds before it settles. */
+export class Contact {
+  closed: boolean
+  private edges: { at: Micros; closed: boolean }[] = []
+
+  constructor(
+    initially: boolean,
+    private readonly random: () => number,
+  ) {
+    this.closed = initially
+  }
+
+  /** The hand moves the contact at `now`. Closing bounces longer than opening. */
+  move(closed: boolean, now: Micros): void {
+    const last = this.edges.at(-1)?.closed ?? this.closed
+    if (last === closed) return
+    const bounces = Math.floor(this.random() * (closed ? 5 : 3)) + 1
+    const edges = [{ at: now, closed }]
+    let at = now
+    for (let i = 0; i < bounces; i++) {
+      at += 60 + this.random() * 500
+      edges.push({ at, closed: !closed })
+      at += 40 + this.random() * 350
+      edges.push({ at, closed })
+    }
+    this.edges = edges
+  }
+
+  /** Brings the contact up to `now`. */
+  settle(now: Micros): void {
+    while (this.edges[0] && this.edges[0].at <= now) this.closed = (this.edges.shift() as { closed: boolean }).closed
+  }
+
+  get moving(): boolean {
+    return this.edges.length > 0
+  }
+}

@@ -1,0 +1,26 @@
+import { lag, type World } from './world'
+
+/** Variables nobody described, as every simulator has them: some follow real things, most just move. */
+export const hidden = (w: World, follow: { lever: () => number; n1: () => number; horn: () => number }) => {
+  w.inGroup('Undescribed')
+  const moving = Array.from({ length: 24 }, (_, i) => ({
+    v: w.number(`x.${String(i).padStart(2, '0')}.${'abcdef'[i % 6]}`, null, ''),
+    seconds: 0.2 + (i % 7) * 0.4,
+    size: 1 + (i % 5) * 12,
+  }))
+  const counters = [3, 7, 11].map((n) => w.number(`k.${n}`, null, ''))
+  const lever = w.number('m.lv.1', null, '')
+  const spool = w.number('m.gg.sum', null, '')
+  const horn = w.number('m.aw.4', null, '')
+  let ticks = 0
+  return {
+    step(dt: number): void {
+      ticks++
+      for (const m of moving) m.v.n = lag(m.v.n, (w.random() - 0.5) * m.size, m.seconds, dt)
+      for (const [i, c] of counters.entries()) if (ticks % (i * 40 + 30) === 0) c.n = (c.n + 1) % 256
+      lever.n = 100 - follow.lever() * 50
+      spool.n = Math.round(follow.n1() * 10)
+      horn.n = follow.horn() * 4
+    },
+  }
+}

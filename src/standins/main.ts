@@ -1,0 +1,54 @@
+import { readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { z } from 'zod'
+import { serveBoards } from './board-server'
+import type { BoardMemory } from './boards/simulated-board'
+import { makeCraft } from './craft/craft'
+import { serveCraft } from './craft-server'
+
+const settings = z.object({
+  dataDir: z.string(),
+  seed: z.number().int(),
+  craftPort: z.number().int(),
+  handPort: z.number().int(),
+  boards: z.array(z.object({ identity: z.string(), model: z.string(), port: z.number().int() })),
+})
+
+const given = settings.parse(JSON.parse(process.env.CLAVIK_STANDINS ?? '{}'))
+const file = join(given.dataDir, 'standins.json')
+
+/** What the boards hold in their own memory, as a real board would through a power cut. */
+const remembered = (): Record<string, BoardMemory> => {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8')) as Record<string, BoardMemory>
+  } catch {
+    return {}
+  }
+}
+
+let kept = ''
+const keep = (memories: Record<string, BoardMemory>) => {
+  const text = JSON.stringify(memories)
+  if (text === kept) return
+  try {
+    writeFileSync(`${file}.new`, text)
+    renameSync(`${file}.new`, file)
+    kept = text
+  } catch (error) {
+    process.stderr.write(`stand-ins: cannot keep what the boards hold: ${(error as Error).message}\n`)
+  }
+}
+
+const servers = [
+  serveCraft(makeCraft(given.seed), given.craftPort),
+  ...serveBoards(given.boards, given.handPort, remembered(), keep),
+]
+for (const server of servers) {
+  server.on('error', (error) => {
+    process.stderr.write(`stand-ins: ${error.message}\n`)
+    process.exit(1)
+  })
+}
+process.on('SIGTERM', () => process.exit(0))
+process.on('SIGINT', () => process.exit(0))
+process.stdout.write('stand-ins ready\n')

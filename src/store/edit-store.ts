@@ -1,0 +1,240 @@
+import { boardModel, pinOf } from '../core/catalogue/boards'
+import { apply, type Change, type Conflict, conflicts, type Diff, inOrder, invalidRows, invert } from '../core/rig/edit'
+import { emptyRig, type Rig } from '../core/rig/rig'
+import { type LeadRow, type TableName, tableNames } from '../core/rig/rows'
+import { type Connection, type Database, inTransaction } from './database'
+import { deleteSql, insertSql, ofRig, selectList, updateSql } from './row-sql'
+
+/** The channel on which every edit is announced; the payload is its revision. */
+export const EDITS = 'clavik_edits'
+
+export interface Edit {
+  readonly editId: string
+  readonly who: string
+  readonly sentence: string
+  readonly diff: Diff
+}
+
+export interface HistoryEntry extends Edit {
+  readonly revision: number
+  readonly at: string
+  readonly kind: 'edit' | 'undo' | 'redo'
+  readonly ofRevision: number | null
+}
+
+export type EditResult =
+  | { readonly ok: true; readonly revision: number }
+  /** Nothing was changed; each sentence says what stands against it. */
+  | { readonly ok: false; readonly reasons: readonly string[] }
+
+class Refused extends Error {
+  constructor(readonly reasons: readonly string[]) {
+    super(reasons[0])
+  }
+}
+
+const refuse = (found: readonly Conflict[]): void => {
+  if (found.length > 0) throw new Refused([...new Set(found.map((f) => f.message))])
+}
+
+/** The rows a diff speaks of, as they stand and locked until the transaction ends. */
+const lockedRows = async (c: Connection, rigId: string, diff: Diff): Promise<Rig> => {
+  const rig = emptyRig() as Record<TableName, Record<string, unknown>>
+  for (const table of tableNames) {
+    const ids = diff.filter((d) => d.table === table).map((d) => d.id)
+    if (ids.length === 0) continue
+    const { rows } = await c.query<{ id: string }>(
+      `SELECT ${selectList(table)} FROM ${table} WHERE ${ofRig(table)} AND id = ANY($2) FOR UPDATE`,
+      [rigId, ids],
+    )
+    for (const row of rows) rig[table][row.id] = row
+  }
+  return rig as unknown as Rig
+}
+
+const sqlOf = (rigId: string, c: Change) => {
+  switch (c.op) {
+    case 'add':
+      return insertSql(c.table, rigId, c.row)
+    case 'remove':
+      return deleteSql(c.table, rigId, c.id)
+    case 'change':
+      return updateSql(c.table, rigId, c.id, c.after)
+  }
+}
+
+/** What only the catalogue knows: a lead must end at a pin that its board has. */
+const impossiblePins = async (c: Connection, rigId: string, after: Rig, diff: Diff): Promise<Conflict[]> => {
+  const found: Conflict[] = []
+  for (const change of diff) {
+    if (change.table !== 'lead' || change.op === 'remove') continue
+    const lead = after.lead[change.id]
+    if (!lead?.boardId || !lead.pin) continue
+    const { rows } = await c.query<{ name: string; model: string }>(
+      'SELECT name, model FROM board WHERE rig_id = $1 AND id = $2',
+      [rigId, lead.boardId],
+    )
+    const board = rows[0]
+    const model = board ? boardModel(board.model) : undefined
+    if (!board || !model || pinOf(model, lead.pin)) continue
+    const message = `Lead ${lead.number}: ${board.name} (${model.name}) has no pin ${lead.pin}.`
+    found.push({ table: 'lead', id: lead.id, message })
+  }
+  return found
+}
+
+/** Turns a broken constraint into a sentence that names the thing and the place. */
+const constraintSentence = async (db: Database, rigId: string, error: unknown, after: Rig): Promise<string | null> => {
+  const { code, constraint, detail } = error as { code?: string; constraint?: string; detail?: string }
+  if (!code?.startsWith('23')) return null
+  if (constraint === 'lead_pin_once') {
+    for (const lead of Object.values(after.lead)) {
+      const sentence = await pinTaken(db, rigId, lead)
+      if (sentence) return sentence
+    }
+  }
+  if (constraint === 'board_identity_once') return 'Another board of this rig stands for that real board already.'
+  if (constraint === 'lead_terminal_once') return 'That terminal has a lead already.'
+  if (code === '23503') return `Something still hangs on it or it hangs on something that is gone: ${detail ?? constraint}.`
+  return `The rig would not be whole: ${detail ?? constraint ?? 'a rule is broken'}.`
+}
+
+const pinTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<string | null> => {
+  if (!lead.boardId || !lead.pin) return null
+  const { rows } = await db.query<{ number: number; part: string; board: string }>(
+    `SELECT lead.number, part.name AS part, board.name AS board
+       FROM lead JOIN part ON part.rig_id = lead.rig_id AND part.id = lead.part_id
+                 JOIN board ON board.rig_id = lead.rig_id AND board.id = lead.board_id
+      WHERE lead.rig_id = $1 AND lead.board_id = $2 AND lead.pin = $3 AND lead.id <> $4`,
+    [rigId, lead.boardId, lead.pin, lead.id],
+  )
+  const taken = rows[0]
+  return taken ? `${taken.board} ${lead.pin} already holds lead ${taken.number} of “${taken.part}”.` : null
+}
+
+const applyRows = async (c: Connection, rigId: string, diff: Diff): Promise<void> => {
+  for (const change of inOrder(diff)) await c.query(sqlOf(rigId, change))
+}
+
+const record = async (
+  c: Connection,
+  rigId: string,
+  edit: Edit,
+  kind: HistoryEntry['kind'],
+  ofRevision: number | null,
+): Promise<number> => {
+  const { rows } = await c.query<{ revision: number }>(
+    `INSERT INTO history (rig_id, edit_id, who, sentence, kind, of_revision, state, diff)
+     VALUES ($1, $2, $3, $4, $5, $6, 'done', $7) RETURNING revision`,
+    [rigId, edit.editId, edit.who, edit.sentence, kind, ofRevision, JSON.stringify(edit.diff)],
+  )
+  const revision = rows[0]?.revision as number
+  await c.query('SELECT pg_notify($1, $2)', [EDITS, String(revision)])
+  return revision
+}
+
+/** One door: edits of a rig queue up behind each other, so that history is one line. */
+const throughTheDoor = async (
+  db: Database,
+  rigId: string,
+  touched: { after: Rig },
+  work: (c: Connection) => Promise<number>,
+): Promise<EditResult> => {
+  try {
+    const revision = await inTransaction(db, async (c) => {
+      await c.query('SELECT pg_advisory_xact_lock(hashtext($1))', [rigId])
+      return await work(c)
+    })
+    return { ok: true, revision }
+  } catch (error) {
+    if (error instanceof Refused) return { ok: false, reasons: error.reasons }
+    const sentence = await constraintSentence(db, rigId, error, touched.after)
+    if (sentence !== null) return { ok: false, reasons: [sentence] }
+    throw error
+  }
+}
+
+/** Applies an edit whole or not at all, and appends it to the history. The same edit sent twice counts once. */
+export const applyEdit = (db: Database, rigId: string, edit: Edit): Promise<EditResult> => {
+  const touched = { after: emptyRig() }
+  return throughTheDoor(db, rigId, touched, async (c) => {
+    const before = await c.query<{ revision: number }>('SELECT revision FROM history WHERE edit_id = $1', [edit.editId])
+    if (before.rows[0]) return before.rows[0].revision
+    const rows = await lockedRows(c, rigId, edit.diff)
+    refuse(conflicts(rows, edit.diff))
+    touched.after = apply(rows, edit.diff)
+    refuse(invalidRows(touched.after, edit.diff))
+    refuse(await impossiblePins(c, rigId, touched.after, edit.diff))
+    await applyRows(c, rigId, edit.diff)
+    await c.query(
+      `UPDATE history SET state = 'passed over' WHERE rig_id = $1 AND kind = 'edit' AND state = 'undone'`,
+      [rigId],
+    )
+    return await record(c, rigId, edit, 'edit', null)
+  })
+}
+
+interface Step {
+  readonly revision: number
+  readonly sentence: string
+  readonly diff: Diff
+}
+
+const nextStep = async (c: Connection | Database, rigId: string, way: 'undo' | 'redo'): Promise<Step | null> => {
+  const { rows } = await c.query<Step>(
+    way === 'undo'
+      ? `SELECT revision, sentence, diff FROM history
+          WHERE rig_id = $1 AND kind = 'edit' AND state = 'done' ORDER BY revision DESC LIMIT 1`
+      : `SELECT revision, sentence, diff FROM history
+          WHERE rig_id = $1 AND kind = 'edit' AND state = 'undone' ORDER BY revision LIMIT 1`,
+    [rigId],
+  )
+  return rows[0] ?? null
+}
+
+/** What undo and redo would do now, in the words of the edits concerned. */
+export const upcoming = async (db: Database, rigId: string) => ({
+  undo: (await nextStep(db, rigId, 'undo'))?.sentence ?? null,
+  redo: (await nextStep(db, rigId, 'redo'))?.sentence ?? null,
+})
+
+/** Takes back the newest edit that stands, or does again the one undone last. */
+export const stepHistory = (
+  db: Database,
+  rigId: string,
+  way: 'undo' | 'redo',
+  who: string,
+  editId: string,
+): Promise<EditResult> => {
+  const touched = { after: emptyRig() }
+  return throughTheDoor(db, rigId, touched, async (c) => {
+    const step = await nextStep(c, rigId, way)
+    if (!step) throw new Refused([way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.'])
+    const diff = way === 'undo' ? invert(step.diff) : step.diff
+    const rows = await lockedRows(c, rigId, diff)
+    refuse(conflicts(rows, diff))
+    touched.after = apply(rows, diff)
+    await applyRows(c, rigId, diff)
+    await c.query('UPDATE history SET state = $1 WHERE revision = $2', [way === 'undo' ? 'undone' : 'done', step.revision])
+    const sentence = way === 'undo' ? `Undid: ${step.sentence}` : `Did again: ${step.sentence}`
+    return await record(c, rigId, { editId, who, sentence, diff }, way, step.revision)
+  })
+}
+
+/** The edits after a revision, oldest first. */
+export const editsSince = async (db: Database, rigId: string, revision: number): Promise<HistoryEntry[]> => {
+  const { rows } = await db.query<HistoryEntry>(
+    `SELECT revision, edit_id AS "editId", at, who, sentence, kind, of_revision AS "ofRevision", diff
+       FROM history WHERE rig_id = $1 AND revision > $2 ORDER BY revision LIMIT 1000`,
+    [rigId, revision],
+  )
+  return rows
+}
+
+/** Puts a whole new rig into an empty store. The history begins after it. */
+export const createRig = (db: Database, rigId: string, rows: Diff): Promise<void> =>
+  inTransaction(db, async (c) => {
+    const after = apply(emptyRig(), rows)
+    refuse(invalidRows(after, rows))
+    await applyRows(c, rigId, rows)
+  })

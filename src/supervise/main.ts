@@ -1,0 +1,137 @@
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { z } from 'zod'
+import { readRigFile } from '../core/rig/rig-file'
+import { openDatabase } from '../store/database'
+import { createRig } from '../store/edit-store'
+import { migrate } from '../store/migrate'
+import { loadRig } from '../store/rig-store'
+import { buildIfNeeded } from './build'
+import { type Options, readOptions } from './options'
+import { freePorts, mustBeFree } from './ports'
+import { startPostgres } from './postgres'
+import { Kept } from './process'
+import { inWords, PlainProblem, say } from './say'
+
+const root = process.cwd()
+const LEAST_FREE_BYTES = 200 * 1024 * 1024
+
+const standins = z.object({
+  seed: z.number().int(),
+  boards: z.array(z.object({ identity: z.string(), model: z.string() })),
+})
+
+/** Keeps two starts from sharing a data folder. */
+const takeLock = (dataDir: string): (() => void) => {
+  const file = join(dataDir, 'lock')
+  const holder = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0
+  if (holder > 0 && holder !== process.pid && isRunning(holder)) {
+    throw new PlainProblem(`Clavik is already running from ${dataDir} (process ${holder}); stop it or choose another folder with --data.`)
+  }
+  writeFileSync(file, String(process.pid))
+  return () => rmSync(file, { force: true })
+}
+
+const isRunning = (pid: number): boolean => {
+  try {
+    process.kill(pid, 0)
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs')
+  } catch {
+    return false
+  }
+}
+
+const prepareFolder = ({ dataDir, fresh }: Options): void => {
+  if (fresh && existsSync(dataDir)) {
+    const aside = `${dataDir}.before-${new Date().toISOString().replace(/[:.]/g, '-')}`
+    takeLock(dataDir)()
+    renameSync(dataDir, aside)
+    say(`Starting afresh; what was there is kept in ${aside}.`)
+  }
+  mkdirSync(join(dataDir, 'logs'), { recursive: true })
+  const { bavail, bsize } = statfsSync(dataDir)
+  if (bavail * bsize < LEAST_FREE_BYTES) {
+    throw new PlainProblem(`The disk is nearly full: ${Math.round((bavail * bsize) / 1e6)} MB are free at ${dataDir} and 200 are needed.`)
+  }
+}
+
+const prepareDatabase = async (url: string): Promise<void> => {
+  const db = openDatabase(url)
+  try {
+    await migrate(db, join(root, 'db/migrations'))
+    if (await loadRig(db)) return
+    const demo = readRigFile(readFileSync(join(root, 'demo/skerry-12.rig.json'), 'utf8'))
+    if ('problem' in demo) throw new PlainProblem(`The demo rig cannot be read: ${demo.problem}`)
+    const rigId = demo.diff.find((c) => c.table === 'rig')?.id ?? 'rig'
+    await createRig(db, rigId, demo.diff)
+  } finally {
+    await db.end()
+  }
+}
+
+const node = (name: string, file: string, dataDir: string, env: Record<string, string>): Kept =>
+  new Kept({
+    name,
+    command: process.execPath,
+    args: ['--enable-source-maps', join(root, 'build', file)],
+    env: { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...env },
+    readyWhen: 'ready',
+    logFile: join(dataDir, 'logs', `${name}.log`),
+  })
+
+const start = async (options: Options): Promise<void> => {
+  const { port, dataDir } = options
+  await mustBeFree(port)
+  prepareFolder(options)
+  const unlock = takeLock(dataDir)
+  const running: Kept[] = []
+  let stopping = false
+  const stop = async (code: number) => {
+    if (stopping) return
+    stopping = true
+    for (const kept of running.reverse()) await kept.stop()
+    unlock()
+    process.exit(code)
+  }
+  process.on('SIGINT', () => void stop(0))
+  process.on('SIGTERM', () => void stop(0))
+  process.on('SIGHUP', () => void stop(0))
+  try {
+    buildIfNeeded(root)
+    const plan = standins.parse(JSON.parse(readFileSync(join(root, 'demo/standins.json'), 'utf8')))
+    const ports = await freePorts(4 + plan.boards.length)
+    const [pgPort, livePort, craftPort, handPort, ...boardPorts] = ports as [number, number, number, number, ...number[]]
+    const boards = plan.boards.map((b, i) => ({ ...b, port: boardPorts[i] as number }))
+    const craft = node('stand-ins', 'standins.mjs', dataDir, {
+      CLAVIK_STANDINS: JSON.stringify({ dataDir, seed: plan.seed, craftPort, handPort, boards }),
+    })
+    running.push(craft)
+    const [postgres] = await Promise.all([startPostgres(dataDir, pgPort, options.throwaway), craft.start()])
+    running.unshift(postgres.kept)
+    await prepareDatabase(postgres.url)
+    const hub = node('hub', 'hub.mjs', dataDir, {
+      CLAVIK_HUB: JSON.stringify({ dataDir, databaseUrl: postgres.url, livePort, craftPort, handPort, boardPorts }),
+    })
+    const web = node('web', 'web.mjs', dataDir, {
+      CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root }),
+      CLAVIK_DATABASE_URL: postgres.url,
+      CLAVIK_HUB_STATUS: `http://127.0.0.1:${livePort}/status`,
+    })
+    running.push(hub, web)
+    await Promise.all([hub.start(), web.start()])
+    const pids = { postgres: postgres.kept.pid, standins: craft.pid, hub: hub.pid, web: web.pid }
+    writeFileSync(join(dataDir, 'processes.json'), JSON.stringify(pids))
+    say(`Clavik is ready: http://127.0.0.1:${port}`)
+    say('Ctrl C stops everything; the rig is kept.')
+  } catch (error) {
+    process.stderr.write(`${inWords(error)}\n`)
+    await stop(1)
+  }
+}
+
+try {
+  await start(readOptions(process.argv.slice(2), root))
+} catch (error) {
+  process.stderr.write(`${inWords(error)}\n`)
+  process.exit(1)
+}
