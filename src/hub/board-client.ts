@@ -84,7 +84,8 @@ export class BoardClient {
     for (const { message } of this.link.decode(bytes)) this.take(message)
     this.bad = this.link.bad
     const strange = this.link.strangeVersion
-    if (strange !== null) this.problem = `it speaks version ${strange} of the board link, Clavik speaks ${BOARD_LINK_VERSION}`
+    if (strange !== null)
+      this.problem = `it speaks version ${strange} of the board link, Clavik speaks ${BOARD_LINK_VERSION}`
     else if (!this.up && this.bad > 0) this.problem = 'what it says is not the board link'
   }
 
@@ -152,9 +153,17 @@ export class BoardClient {
     const bytes = encodeSlots(slots)
     this.loading = 0
     try {
-      let problem = await this.ask({ say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) })
+      let problem = await this.ask({
+        say: 'load begin',
+        length: bytes.length,
+        fingerprint: fingerprint(bytes),
+      })
       for (let offset = 0; offset < bytes.length && problem === null; offset += PIECE_BYTES) {
-        problem = await this.ask({ say: 'load piece', offset, bytes: bytes.slice(offset, offset + PIECE_BYTES) })
+        problem = await this.ask({
+          say: 'load piece',
+          offset,
+          bytes: bytes.slice(offset, offset + PIECE_BYTES),
+        })
         this.loading = Math.min(1, (offset + PIECE_BYTES) / bytes.length)
       }
       problem ??= await this.ask({ say: 'load commit' })

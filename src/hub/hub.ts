@@ -161,7 +161,10 @@ export class Hub {
     return Object.fromEntries(
       rowsOf(rig, 'binding').map((b) => {
         const basis = proven[b.id]
-        return [b.id, basis === undefined ? 'not yet' : basis === proofBasis(rig, b.id) ? 'proven' : 'changed since']
+        return [
+          b.id,
+          basis === undefined ? 'not yet' : basis === proofBasis(rig, b.id) ? 'proven' : 'changed since',
+        ]
       }),
     )
   }
@@ -206,7 +209,13 @@ export class Hub {
   }
 
   private rigMessage(): FromHub {
-    return { say: 'rig', rigId: this.rigId, rig: this.engine.rig, revision: this.revision, setAside: this.setAside }
+    return {
+      say: 'rig',
+      rigId: this.rigId,
+      rig: this.engine.rig,
+      revision: this.revision,
+      setAside: this.setAside,
+    }
   }
 
   // --- boards -------------------------------------------------------------------------------------------------
@@ -241,7 +250,10 @@ export class Hub {
     if (slots.length === 0 && client.fingerprint === BLANK) return
     const problem = await client.load(slots)
     if (problem !== null) {
-      this.tell({ say: 'problem', message: `${name} was not loaded: ${problem}. It keeps what it held before.` })
+      this.tell({
+        say: 'problem',
+        message: `${name} was not loaded: ${problem}. It keeps what it held before.`,
+      })
     }
     this.tellStatus()
   }
@@ -285,7 +297,8 @@ export class Hub {
   ): BoardStatus {
     const up = client?.up ?? false
     const differing = up && id !== null && client ? differingParts(this.engine.rig, id, client.slots) : []
-    const extra = up && id !== null && client ? client.slots.length > wantedSlots(this.engine.rig, id).length : false
+    const extra =
+      up && id !== null && client ? client.slots.length > wantedSlots(this.engine.rig, id).length : false
     return {
       id,
       identity,
@@ -373,14 +386,23 @@ export class Hub {
     }
     const identity = this.engine.rig.board[unit.wiring.boardId]?.identity ?? ''
     if (!this.hands.closed.has(identity)) {
-      tab.send({ say: 'problem', message: `${unit.part.name} cannot be moved on screen: its board is not a simulated one, or is away.` })
+      tab.send({
+        say: 'problem',
+        message: `${unit.part.name} cannot be moved on screen: its board is not a simulated one, or is away.`,
+      })
       return
     }
     const { slot } = unit.wiring
     if (slot.kind !== 'contacts') return
-    const contacts = slot.pins.map((pin, i) => ({ pin, closed: goal.closes.includes(unit.terminals[i] ?? '') }))
+    const contacts = slot.pins.map((pin, i) => ({
+      pin,
+      closed: goal.closes.includes(unit.terminals[i] ?? ''),
+    }))
     // A contact opens before the next one closes.
-    this.hands.move(identity, contacts.sort((a, b) => Number(a.closed) - Number(b.closed)))
+    this.hands.move(
+      identity,
+      contacts.sort((a, b) => Number(a.closed) - Number(b.closed)),
+    )
   }
 
   private handOf(unit: Unit): string | null {

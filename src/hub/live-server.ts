@@ -31,7 +31,12 @@ export const serveLive = (hub: Hub, port: number): Server => {
     response.writeHead(200, { 'content-type': 'application/json' })
     response.end(JSON.stringify(hub.status()))
   })
-  const sockets = new WebSocketServer({ server, path: '/live', maxPayload: 256 * 1024, perMessageDeflate: false })
+  const sockets = new WebSocketServer({
+    server,
+    path: '/live',
+    maxPayload: 256 * 1024,
+    perMessageDeflate: false,
+  })
   sockets.on('connection', (socket) => {
     const tab: Tab = {
       send: (message) => {
@@ -55,7 +60,11 @@ export const serveLive = (hub: Hub, port: number): Server => {
       try {
         const message = toHub.safeParse(JSON.parse(String(data)))
         if (message.success) hub.hear(tab, message.data)
-        else tab.send({ say: 'problem', message: `The hub did not understand: ${message.error.issues[0]?.message}.` })
+        else
+          tab.send({
+            say: 'problem',
+            message: `The hub did not understand: ${message.error.issues[0]?.message}.`,
+          })
       } catch {
         tab.send({ say: 'problem', message: 'The hub did not understand what this page sent.' })
       }

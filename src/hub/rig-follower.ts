@@ -40,7 +40,11 @@ export class RigFollower {
 
   private async connect(): Promise<void> {
     if (this.ended) return
-    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 2000, keepAlive: true })
+    const client = new pg.Client({
+      connectionString: this.url,
+      connectionTimeoutMillis: 2000,
+      keepAlive: true,
+    })
     client.on('error', () => this.gone(client))
     client.on('end', () => this.gone(client))
     client.on('notification', () => this.follow())

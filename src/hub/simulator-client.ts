@@ -74,14 +74,17 @@ export class SimulatorClient {
   private receive(bytes: Buffer): void {
     const { bad } = this.reader
     for (const m of this.reader.push(this.text.write(bytes))) this.take(m)
-    if (this.reader.bad > bad) this.problem = `the simulator said something that is not understood: ${this.reader.problem}`
+    if (this.reader.bad > bad)
+      this.problem = `the simulator said something that is not understood: ${this.reader.problem}`
   }
 
   private take(m: FromSimulator): void {
     switch (m.say) {
       case 'hello':
         if (m.version !== SIMULATOR_LINK_VERSION) {
-          this.refuse(`the simulator speaks version ${m.version} of the link, Clavik speaks ${SIMULATOR_LINK_VERSION}`)
+          this.refuse(
+            `the simulator speaks version ${m.version} of the link, Clavik speaks ${SIMULATOR_LINK_VERSION}`,
+          )
         } else this.craft = m.craft
         break
       case 'catalogue':

@@ -26,7 +26,11 @@ export type FromBoard =
       readonly length: number
       readonly model: string
     }
-  | { readonly say: 'inputs'; readonly micros: Micros; readonly inputs: readonly { slot: number; value: number }[] }
+  | {
+      readonly say: 'inputs'
+      readonly micros: Micros
+      readonly inputs: readonly { slot: number; value: number }[]
+    }
   | { readonly say: 'answer'; readonly to: number; readonly problem: string | null }
   | { readonly say: 'piece'; readonly offset: number; readonly total: number; readonly bytes: Uint8Array }
   | { readonly say: 'heartbeat'; readonly micros: Micros; readonly bad: number }
@@ -46,7 +50,8 @@ const fromBoardType = { hello: 0x81, inputs: 0x82, answer: 0x83, piece: 0x84, he
 const u16 = (n: number): number[] => [n & 255, (n >> 8) & 255]
 const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255]
 const hex = (text: string): number[] => (text.match(/../g) ?? []).map((d) => Number.parseInt(d, 16))
-const toHex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
+const toHex = (bytes: Uint8Array): string =>
+  Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('')
 const words = (text: string): Uint8Array => new TextEncoder().encode(text)
 const toWords = (bytes: Uint8Array): string => new TextDecoder().decode(bytes)
 
@@ -89,7 +94,10 @@ const fromBoardPayload = (m: FromBoard): number[] => {
 /** Pairs of 16-bit numbers from `from` to the end, or null when they do not come out even. */
 const pairs = (p: Uint8Array, from: number): [number, number][] | null => {
   if (p.length < from || (p.length - from) % 4 !== 0) return null
-  return Array.from({ length: (p.length - from) / 4 }, (_, i) => [get16(p, from + i * 4), get16(p, from + i * 4 + 2)])
+  return Array.from({ length: (p.length - from) / 4 }, (_, i) => [
+    get16(p, from + i * 4),
+    get16(p, from + i * 4 + 2),
+  ])
 }
 
 const readToBoard = (f: Frame): ToBoard | null => {
@@ -108,7 +116,9 @@ const readToBoard = (f: Frame): ToBoard | null => {
       return outputs && { say: 'outputs', outputs: outputs.map(([slot, packed]) => ({ slot, packed })) }
     }
     case toBoardType['load begin']:
-      return p.length === 10 ? { say: 'load begin', length: get16(p, 0), fingerprint: toHex(p.subarray(2)) } : null
+      return p.length === 10
+        ? { say: 'load begin', length: get16(p, 0), fingerprint: toHex(p.subarray(2)) }
+        : null
     case toBoardType['load piece']:
       return p.length >= 2 ? { say: 'load piece', offset: get16(p, 0), bytes: p.slice(2) } : null
     case toBoardType.read:
@@ -132,13 +142,21 @@ const readFromBoard = (f: Frame): FromBoard | null => {
       }
     case fromBoardType.inputs: {
       const inputs = pairs(p, 4)
-      return inputs && { say: 'inputs', micros: get32(p, 0), inputs: inputs.map(([slot, value]) => ({ slot, value })) }
+      return (
+        inputs && {
+          say: 'inputs',
+          micros: get32(p, 0),
+          inputs: inputs.map(([slot, value]) => ({ slot, value })),
+        }
+      )
     }
     case fromBoardType.answer:
       if (p.length < 2) return null
       return { say: 'answer', to: p[0] as number, problem: p[1] === 0 ? null : toWords(p.subarray(2)) }
     case fromBoardType.piece:
-      return p.length >= 4 ? { say: 'piece', offset: get16(p, 0), total: get16(p, 2), bytes: p.slice(4) } : null
+      return p.length >= 4
+        ? { say: 'piece', offset: get16(p, 0), total: get16(p, 2), bytes: p.slice(4) }
+        : null
     case fromBoardType.heartbeat:
       return p.length === 6 ? { say: 'heartbeat', micros: get32(p, 0), bad: get16(p, 4) } : null
     default:
@@ -185,8 +203,14 @@ class LinkEnd<Says, Hears> {
 
 /** Clavik's end of a board link. */
 export const hostEnd = () =>
-  new LinkEnd<ToBoard, FromBoard>((m) => ({ type: toBoardType[m.say], payload: toBoardPayload(m) }), readFromBoard)
+  new LinkEnd<ToBoard, FromBoard>(
+    (m) => ({ type: toBoardType[m.say], payload: toBoardPayload(m) }),
+    readFromBoard,
+  )
 
 /** The board's end of a board link. */
 export const boardEnd = () =>
-  new LinkEnd<FromBoard, ToBoard>((m) => ({ type: fromBoardType[m.say], payload: fromBoardPayload(m) }), readToBoard)
+  new LinkEnd<FromBoard, ToBoard>(
+    (m) => ({ type: fromBoardType[m.say], payload: fromBoardPayload(m) }),
+    readToBoard,
+  )

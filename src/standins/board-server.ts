@@ -1,6 +1,6 @@
 import { createServer, type Server, type Socket } from 'node:net'
 import { handLine, readerOfHands } from '../links/hand-link'
-import { SimulatedBoard, type BoardMemory } from './boards/simulated-board'
+import { type BoardMemory, SimulatedBoard } from './boards/simulated-board'
 import { randomFrom } from './craft/world'
 
 export interface BoardPlace {
@@ -20,7 +20,12 @@ export const serveBoards = (
   memories: Record<string, BoardMemory>,
   keep: (memories: Record<string, BoardMemory>) => void,
 ): Server[] => {
-  const boards = places.map((place, i) => ({ place, socket: null as Socket | null, board: null as SimulatedBoard | null, seed: i + 1 }))
+  const boards = places.map((place, i) => ({
+    place,
+    socket: null as Socket | null,
+    board: null as SimulatedBoard | null,
+    seed: i + 1,
+  }))
   for (const b of boards) {
     const { identity, model } = b.place
     b.board = new SimulatedBoard(identity, model, memories[identity] ?? null, randomFrom(b.seed), (bytes) => {

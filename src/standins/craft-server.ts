@@ -40,12 +40,19 @@ export const serveCraft = (craft: Craft, port: number): Server => {
     let bad = 0
     socket.setNoDelay(true)
     socket.setEncoding('utf8')
-    say({ say: 'hello', link: 'clavik simulator', version: SIMULATOR_LINK_VERSION, craft: 'Skerry 12', rateHz: FRAMES_HZ })
+    say({
+      say: 'hello',
+      link: 'clavik simulator',
+      version: SIMULATOR_LINK_VERSION,
+      craft: 'Skerry 12',
+      rateHz: FRAMES_HZ,
+    })
     say({ say: 'catalogue', variables: variables.map((x) => x.info), events: events.map((e) => e.info) })
     socket.on('data', (text: string) => {
       for (const m of reader.push(text)) {
         if (m.say === 'subscribe') {
-          listener.wanted = m.i === 'all' ? variables.map((_, i) => i) : m.i.filter((i) => i < variables.length)
+          listener.wanted =
+            m.i === 'all' ? variables.map((_, i) => i) : m.i.filter((i) => i < variables.length)
           listener.told = []
           tell(listener)
         } else if (m.say === 'set') {
@@ -54,7 +61,11 @@ export const serveCraft = (craft: Craft, port: number): Server => {
         } else if (m.say === 'event') {
           const event = events[m.e]
           if (event) event.act(typeof m.v === 'number' ? m.v : 0)
-          say(event ? { say: 'done', id: m.id } : { say: 'error', id: m.id, message: `there is no event number ${m.e}` })
+          say(
+            event
+              ? { say: 'done', id: m.id }
+              : { say: 'error', id: m.id, message: `there is no event number ${m.e}` },
+          )
         }
       }
       if (reader.bad > bad) {

@@ -8,7 +8,12 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number)
 
 /** A pool of connections to the rig's own PostgreSQL. It never throws by itself when the server goes away. */
 export const openDatabase = (url: string): Database => {
-  const pool = new pg.Pool({ connectionString: url, max: 6, connectionTimeoutMillis: 1500, query_timeout: 10000 })
+  const pool = new pg.Pool({
+    connectionString: url,
+    max: 6,
+    connectionTimeoutMillis: 1500,
+    query_timeout: 10000,
+  })
   pool.on('error', () => {})
   return pool
 }

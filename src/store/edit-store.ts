@@ -1,5 +1,14 @@
 import { boardModel, pinOf } from '../core/catalogue/boards'
-import { apply, type Change, type Conflict, conflicts, type Diff, inOrder, invalidRows, invert } from '../core/rig/edit'
+import {
+  apply,
+  type Change,
+  type Conflict,
+  conflicts,
+  type Diff,
+  inOrder,
+  invalidRows,
+  invert,
+} from '../core/rig/edit'
 import { emptyRig, type Rig } from '../core/rig/rig'
 import { type LeadRow, type TableName, tableNames } from '../core/rig/rows'
 import { type Connection, type Database, inTransaction } from './database'
@@ -84,7 +93,12 @@ const impossiblePins = async (c: Connection, rigId: string, after: Rig, diff: Di
 }
 
 /** Turns a broken constraint into a sentence that names the thing and the place. */
-const constraintSentence = async (db: Database, rigId: string, error: unknown, after: Rig): Promise<string | null> => {
+const constraintSentence = async (
+  db: Database,
+  rigId: string,
+  error: unknown,
+  after: Rig,
+): Promise<string | null> => {
   const { code, constraint, detail } = error as { code?: string; constraint?: string; detail?: string }
   if (!code?.startsWith('23')) return null
   if (constraint === 'lead_pin_once') {
@@ -93,9 +107,11 @@ const constraintSentence = async (db: Database, rigId: string, error: unknown, a
       if (sentence) return sentence
     }
   }
-  if (constraint === 'board_identity_once') return 'Another board of this rig stands for that real board already.'
+  if (constraint === 'board_identity_once')
+    return 'Another board of this rig stands for that real board already.'
   if (constraint === 'lead_terminal_once') return 'That terminal has a lead already.'
-  if (code === '23503') return `Something still hangs on it or it hangs on something that is gone: ${detail ?? constraint}.`
+  if (code === '23503')
+    return `Something still hangs on it or it hangs on something that is gone: ${detail ?? constraint}.`
   return `The rig would not be whole: ${detail ?? constraint ?? 'a rule is broken'}.`
 }
 
@@ -158,7 +174,9 @@ const throughTheDoor = async (
 export const applyEdit = (db: Database, rigId: string, edit: Edit): Promise<EditResult> => {
   const touched = { after: emptyRig() }
   return throughTheDoor(db, rigId, touched, async (c) => {
-    const before = await c.query<{ revision: number }>('SELECT revision FROM history WHERE edit_id = $1', [edit.editId])
+    const before = await c.query<{ revision: number }>('SELECT revision FROM history WHERE edit_id = $1', [
+      edit.editId,
+    ])
     if (before.rows[0]) return before.rows[0].revision
     const rows = await lockedRows(c, rigId, edit.diff)
     refuse(conflicts(rows, edit.diff))
@@ -180,7 +198,11 @@ interface Step {
   readonly diff: Diff
 }
 
-const nextStep = async (c: Connection | Database, rigId: string, way: 'undo' | 'redo'): Promise<Step | null> => {
+const nextStep = async (
+  c: Connection | Database,
+  rigId: string,
+  way: 'undo' | 'redo',
+): Promise<Step | null> => {
   const { rows } = await c.query<Step>(
     way === 'undo'
       ? `SELECT revision, sentence, diff FROM history
@@ -215,7 +237,10 @@ export const stepHistory = (
     refuse(conflicts(rows, diff))
     touched.after = apply(rows, diff)
     await applyRows(c, rigId, diff)
-    await c.query('UPDATE history SET state = $1 WHERE revision = $2', [way === 'undo' ? 'undone' : 'done', step.revision])
+    await c.query('UPDATE history SET state = $1 WHERE revision = $2', [
+      way === 'undo' ? 'undone' : 'done',
+      step.revision,
+    ])
     const sentence = way === 'undo' ? `Undid: ${step.sentence}` : `Did again: ${step.sentence}`
     return await record(c, rigId, { editId, who, sentence, diff }, way, step.revision)
   })

@@ -7,7 +7,9 @@ export const migrate = async (db: Database, folder: string): Promise<string[]> =
   await db.query(
     'CREATE TABLE IF NOT EXISTS migration (name text PRIMARY KEY, at timestamptz NOT NULL DEFAULT now())',
   )
-  const done = new Set((await db.query<{ name: string }>('SELECT name FROM migration')).rows.map((r) => r.name))
+  const done = new Set(
+    (await db.query<{ name: string }>('SELECT name FROM migration')).rows.map((r) => r.name),
+  )
   const known = readdirSync(folder)
     .filter((f) => f.endsWith('.sql'))
     .sort()

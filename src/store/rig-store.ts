@@ -31,7 +31,8 @@ const reasonOf = (table: TableName, row: Record<string, unknown>): string | null
   const issue = checked.error.issues[0]
   const place = issue?.path.join('.') || 'row'
   const label = typeof row.name === 'string' ? `“${row.name}”` : `“${String(row.id)}”`
-  const newer = issue?.code === 'invalid_union' || issue?.code === 'unrecognized_keys' || issue?.code === 'too_big'
+  const newer =
+    issue?.code === 'invalid_union' || issue?.code === 'unrecognized_keys' || issue?.code === 'too_big'
   const why = newer ? 'it seems to come from a newer Clavik' : (issue?.message ?? 'it cannot be read')
   return `The ${tableWords[table]} ${label} is left out: ${place}: ${why}. It is kept as it is.`
 }

@@ -1,7 +1,8 @@
 import { type TableName, tables } from '../core/rig/rows'
 
 /** Names in TypeScript are camelCase, in SQL snake_case; nothing else differs. */
-export const columnOf = (field: string): string => `"${field.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)}"`
+export const columnOf = (field: string): string =>
+  `"${field.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)}"`
 
 const jsonFields = new Set(['settings', 'points'])
 
@@ -13,7 +14,8 @@ export const selectList = (table: TableName): string =>
     .map((f) => `${columnOf(f)} AS "${f}"`)
     .join(', ')
 
-const toSql = (field: string, value: unknown): unknown => (jsonFields.has(field) ? JSON.stringify(value) : value)
+const toSql = (field: string, value: unknown): unknown =>
+  jsonFields.has(field) ? JSON.stringify(value) : value
 
 /** The rig row is its own rig; every other row names it. */
 const ownerColumns = (table: TableName): string[] => (table === 'rig' ? [] : ['rig_id'])
@@ -27,7 +29,12 @@ export const insertSql = (table: TableName, rigId: string, row: Readonly<Record<
   return { text: `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${places.join(', ')})`, values }
 }
 
-export const updateSql = (table: TableName, rigId: string, id: string, after: Readonly<Record<string, unknown>>) => {
+export const updateSql = (
+  table: TableName,
+  rigId: string,
+  id: string,
+  after: Readonly<Record<string, unknown>>,
+) => {
   const fields = fieldsOf(table).filter((f) => f !== 'id' && f in after)
   const sets = fields.map((f, i) => `${columnOf(f)} = $${i + 3}`)
   return {
@@ -42,6 +49,7 @@ export const deleteSql = (table: TableName, rigId: string, id: string) => ({
 })
 
 /** Takes the rig's id as $1 and the row's as $2. */
-const whereRow = (table: TableName): string => (table === 'rig' ? 'id = $2 AND id = $1' : 'rig_id = $1 AND id = $2')
+const whereRow = (table: TableName): string =>
+  table === 'rig' ? 'id = $2 AND id = $1' : 'rig_id = $1 AND id = $2'
 
 export const ofRig = (table: TableName): string => (table === 'rig' ? 'id = $1' : 'rig_id = $1')

@@ -22,17 +22,20 @@ const filesBelow = (path: string): string[] => {
 const stampOf = (root: string): string => {
   const hash = createHash('sha256')
   for (const source of sources) {
-    for (const file of filesBelow(join(root, source))) hash.update(file.slice(root.length)).update(readFileSync(file))
+    for (const file of filesBelow(join(root, source)))
+      hash.update(file.slice(root.length)).update(readFileSync(file))
   }
   return hash.digest('hex')
 }
 
 const run = (root: string, name: string, command: string, args: readonly string[]): void => {
-  const env = { ...process.env, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' }
+  const env = { ...process.env, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1' }
   const done = spawnSync(join(root, 'node_modules/.bin', command), args, { cwd: root, encoding: 'utf8', env })
   if (done.status === 0) return
   const output = `${done.stdout}\n${done.stderr}`
-  const why = /ENOSPC|No space left/.test(output) ? 'the disk is full' : `\n${output.trim().split('\n').slice(-25).join('\n')}`
+  const why = /ENOSPC|No space left/.test(output)
+    ? 'the disk is full'
+    : `\n${output.trim().split('\n').slice(-25).join('\n')}`
   throw new PlainProblem(`${name} could not be built: ${why}`)
 }
 
@@ -40,11 +43,30 @@ const run = (root: string, name: string, command: string, args: readonly string[
 export const buildIfNeeded = (root: string): void => {
   const stampFile = join(root, 'build', 'stamp')
   const stamp = stampOf(root)
-  if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp && existsSync(join(root, '.next/BUILD_ID'))) return
+  if (
+    existsSync(stampFile) &&
+    readFileSync(stampFile, 'utf8') === stamp &&
+    existsSync(join(root, '.next/BUILD_ID'))
+  )
+    return
   say('Building (about half a minute, only when something changed) …')
   mkdirSync(join(root, 'build'), { recursive: true })
-  const bundle = ['--bundle', '--platform=node', '--format=esm', '--packages=external', '--sourcemap', '--log-level=warning', '--outdir=build', '--out-extension:.js=.mjs']
-  run(root, 'Hub, stand-ins and web', 'esbuild', ['hub=src/hub/main.ts', 'standins=src/standins/main.ts', 'web=src/web/main.ts', ...bundle])
+  const bundle = [
+    '--bundle',
+    '--platform=node',
+    '--format=esm',
+    '--packages=external',
+    '--sourcemap',
+    '--log-level=warning',
+    '--outdir=build',
+    '--out-extension:.js=.mjs',
+  ]
+  run(root, 'Hub, stand-ins and web', 'esbuild', [
+    'hub=src/hub/main.ts',
+    'standins=src/standins/main.ts',
+    'web=src/web/main.ts',
+    ...bundle,
+  ])
   run(root, 'The interface', 'next', ['build'])
   writeFileSync(stampFile, stamp)
 }

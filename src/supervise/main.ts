@@ -26,7 +26,9 @@ const takeLock = (dataDir: string): (() => void) => {
   const file = join(dataDir, 'lock')
   const holder = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0
   if (holder > 0 && holder !== process.pid && isRunning(holder)) {
-    throw new PlainProblem(`Clavik is already running from ${dataDir} (process ${holder}); stop it or choose another folder with --data.`)
+    throw new PlainProblem(
+      `Clavik is already running from ${dataDir} (process ${holder}); stop it or choose another folder with --data.`,
+    )
   }
   writeFileSync(file, String(process.pid))
   return () => rmSync(file, { force: true })
@@ -51,7 +53,9 @@ const prepareFolder = ({ dataDir, fresh }: Options): void => {
   mkdirSync(join(dataDir, 'logs'), { recursive: true })
   const { bavail, bsize } = statfsSync(dataDir)
   if (bavail * bsize < LEAST_FREE_BYTES) {
-    throw new PlainProblem(`The disk is nearly full: ${Math.round((bavail * bsize) / 1e6)} MB are free at ${dataDir} and 200 are needed.`)
+    throw new PlainProblem(
+      `The disk is nearly full: ${Math.round((bavail * bsize) / 1e6)} MB are free at ${dataDir} and 200 are needed.`,
+    )
   }
 }
 
@@ -100,7 +104,13 @@ const start = async (options: Options): Promise<void> => {
     buildIfNeeded(root)
     const plan = standins.parse(JSON.parse(readFileSync(join(root, 'demo/standins.json'), 'utf8')))
     const ports = await freePorts(4 + plan.boards.length)
-    const [pgPort, livePort, craftPort, handPort, ...boardPorts] = ports as [number, number, number, number, ...number[]]
+    const [pgPort, livePort, craftPort, handPort, ...boardPorts] = ports as [
+      number,
+      number,
+      number,
+      number,
+      ...number[],
+    ]
     const boards = plan.boards.map((b, i) => ({ ...b, port: boardPorts[i] as number }))
     const craft = node('stand-ins', 'standins.mjs', dataDir, {
       CLAVIK_STANDINS: JSON.stringify({ dataDir, seed: plan.seed, craftPort, handPort, boards }),
@@ -110,7 +120,14 @@ const start = async (options: Options): Promise<void> => {
     running.unshift(postgres.kept)
     await prepareDatabase(postgres.url)
     const hub = node('hub', 'hub.mjs', dataDir, {
-      CLAVIK_HUB: JSON.stringify({ dataDir, databaseUrl: postgres.url, livePort, craftPort, handPort, boardPorts }),
+      CLAVIK_HUB: JSON.stringify({
+        dataDir,
+        databaseUrl: postgres.url,
+        livePort,
+        craftPort,
+        handPort,
+        boardPorts,
+      }),
     })
     const web = node('web', 'web.mjs', dataDir, {
       CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root }),

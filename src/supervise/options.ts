@@ -20,7 +20,8 @@ export const readOptions = (args: readonly string[], root: string): Options => {
     const arg = args[i]
     if (arg === '--port') {
       port = Number(args[++i])
-      if (!Number.isInteger(port) || port < 1 || port > 65535) throw new PlainProblem(`--port takes a number from 1 to 65535. ${usage}`)
+      if (!Number.isInteger(port) || port < 1 || port > 65535)
+        throw new PlainProblem(`--port takes a number from 1 to 65535. ${usage}`)
     } else if (arg === '--data') {
       const dir = args[++i]
       if (!dir) throw new PlainProblem(`--data takes a folder. ${usage}`)

@@ -27,6 +27,8 @@ export const mustBeFree = async (port: number): Promise<void> => {
     if ((error as NodeJS.ErrnoException).code === 'EACCES') {
       throw new PlainProblem(`Port ${port} is not open to this user; choose one above 1023 with --port.`)
     }
-    throw new PlainProblem(`Port ${port} is in use by another program; stop it or choose another with --port.`)
+    throw new PlainProblem(
+      `Port ${port} is in use by another program; stop it or choose another with --port.`,
+    )
   }
 }

@@ -1,6 +1,15 @@
 import { execFileSync, spawnSync } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { dirname, join } from 'node:path'
 import { Kept } from './process'
 import { PlainProblem } from './say'
@@ -9,9 +18,14 @@ const DEBIAN_HOME = '/usr/lib/postgresql'
 
 /** Where PostgreSQL's programs are: the newest of Debian's versions. */
 const programs = (): string => {
-  const versions = existsSync(DEBIAN_HOME) ? readdirSync(DEBIAN_HOME).sort((a, b) => Number(b) - Number(a)) : []
-  const found = versions.map((v) => join(DEBIAN_HOME, v, 'bin')).find((bin) => existsSync(join(bin, 'initdb')))
-  if (!found) throw new PlainProblem('PostgreSQL is not installed; install the package postgresql and start again.')
+  const versions = existsSync(DEBIAN_HOME)
+    ? readdirSync(DEBIAN_HOME).sort((a, b) => Number(b) - Number(a))
+    : []
+  const found = versions
+    .map((v) => join(DEBIAN_HOME, v, 'bin'))
+    .find((bin) => existsSync(join(bin, 'initdb')))
+  if (!found)
+    throw new PlainProblem('PostgreSQL is not installed; install the package postgresql and start again.')
   return found
 }
 
@@ -44,7 +58,9 @@ export const startPostgres = async (dataDir: string, port: number, throwaway: bo
   mkdirSync(folder, { recursive: true })
   if (who) chownSync(folder, who.uid, who.gid)
   if (!reachable(cluster, who)) {
-    throw new PlainProblem(`The user postgres cannot reach ${folder}; choose another place with --data, for example --data /var/lib/clavik.`)
+    throw new PlainProblem(
+      `The user postgres cannot reach ${folder}; choose another place with --data, for example --data /var/lib/clavik.`,
+    )
   }
   if (!existsSync(secretFile)) {
     writeFileSync(secretFile, randomBytes(24).toString('hex'), { mode: 0o600 })
@@ -89,13 +105,28 @@ const initialise = (
   else chmodSync(passwordFile, 0o600)
   const made = spawnSync(
     join(bin, 'initdb'),
-    ['-D', cluster, '-U', 'clavik', '-A', 'scram-sha-256', '--pwfile', passwordFile, '-E', 'UTF8', '--locale=C.UTF-8', ...(throwaway ? ['--no-sync'] : [])],
+    [
+      '-D',
+      cluster,
+      '-U',
+      'clavik',
+      '-A',
+      'scram-sha-256',
+      '--pwfile',
+      passwordFile,
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      ...(throwaway ? ['--no-sync'] : []),
+    ],
     { ...ids, encoding: 'utf8', cwd: '/' },
   )
   rmSync(passwordFile, { force: true })
   if (made.status !== 0) {
     rmSync(cluster, { recursive: true, force: true })
-    const why = /No space left/.test(made.stderr) ? 'the disk is full' : (made.stderr.trim().split('\n').at(-1) ?? 'unknown')
+    const why = /No space left/.test(made.stderr)
+      ? 'the disk is full'
+      : (made.stderr.trim().split('\n').at(-1) ?? 'unknown')
     throw new PlainProblem(`The database could not be made: ${why}.`)
   }
 }
@@ -103,5 +134,8 @@ const initialise = (
 /** A database server left over from a start that was cut off still holds the folder; it is asked to end. */
 const endLeftOver = (bin: string, cluster: string, ids: { uid?: number; gid?: number }): void => {
   if (!existsSync(join(cluster, 'postmaster.pid'))) return
-  spawnSync(join(bin, 'pg_ctl'), ['stop', '-D', cluster, '-m', 'fast', '-w', '-t', '10'], { ...ids, cwd: '/' })
+  spawnSync(join(bin, 'pg_ctl'), ['stop', '-D', cluster, '-m', 'fast', '-w', '-t', '10'], {
+    ...ids,
+    cwd: '/',
+  })
 }

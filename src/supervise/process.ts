@@ -43,14 +43,20 @@ export class Kept {
   /** Starts it; resolves when it first says that it is ready, rejects when it dies before. */
   start(): Promise<void> {
     return new Promise((resolve, reject) => {
-      this.launch(resolve, () => reject(new Error(`${this.recipe.name} did not start: ${this.lastWords || 'no word from it'}`)))
+      this.launch(resolve, () =>
+        reject(new Error(`${this.recipe.name} did not start: ${this.lastWords || 'no word from it'}`)),
+      )
     })
   }
 
   private launch(ready: () => void, neverReady: (() => void) | null): void {
     const { command, args, env, uid, gid, readyWhen, name } = this.recipe
     const ids = uid === undefined ? {} : { uid, gid }
-    const child = spawn(command, args, { env: { ...process.env, ...env }, stdio: ['pipe', 'pipe', 'pipe'], ...ids })
+    const child = spawn(command, args, {
+      env: { ...process.env, ...env },
+      stdio: ['pipe', 'pipe', 'pipe'],
+      ...ids,
+    })
     this.child = child
     this.startedAt = Date.now()
     let wasReady = false

@@ -23,7 +23,8 @@ server.on('upgrade', (request, socket, head) => {
   }
   const hub = connect({ host: '127.0.0.1', port: livePort, noDelay: true }, () => {
     const headers: string[] = []
-    for (let i = 0; i < request.rawHeaders.length; i += 2) headers.push(`${request.rawHeaders[i]}: ${request.rawHeaders[i + 1]}`)
+    for (let i = 0; i < request.rawHeaders.length; i += 2)
+      headers.push(`${request.rawHeaders[i]}: ${request.rawHeaders[i + 1]}`)
     hub.write(`GET /live HTTP/1.1\r\n${headers.join('\r\n')}\r\n\r\n`)
     hub.write(head)
     hub.pipe(socket)

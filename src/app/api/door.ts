@@ -5,7 +5,10 @@ import type { EditResult } from '@/store/edit-store'
 import { rigIdOf, webDatabase } from '@/store/web-database'
 
 const away = () =>
-  NextResponse.json({ reasons: ['The database is away; the edit is kept here and sent again.'] }, { status: 503 })
+  NextResponse.json(
+    { reasons: ['The database is away; the edit is kept here and sent again.'] },
+    { status: 503 },
+  )
 
 const answer = (result: EditResult) => NextResponse.json(result, { status: result.ok ? 200 : 409 })
 

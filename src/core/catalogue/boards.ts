@@ -9,4 +9,5 @@ const byId = new Map(all.map((m) => [m.id, m]))
 export const boardModel = (id: string): BoardModel | undefined => byId.get(id)
 export const boardModels: readonly BoardModel[] = all
 
-export const pinOf = (model: BoardModel, name: string): Pin | undefined => model.pins.find((p) => p.name === name)
+export const pinOf = (model: BoardModel, name: string): Pin | undefined =>
+  model.pins.find((p) => p.name === name)

@@ -29,7 +29,12 @@ export type Aspect =
 export type Look =
   | { readonly look: 'lever'; readonly travelMm: Millimetres; readonly knobMm: Millimetres }
   | { readonly look: 'toggle'; readonly bushMm: Millimetres }
-  | { readonly look: 'button'; readonly capMm: Millimetres; readonly bezelMm: Millimetres; readonly colour: CapColour }
+  | {
+      readonly look: 'button'
+      readonly capMm: Millimetres
+      readonly bezelMm: Millimetres
+      readonly colour: CapColour
+    }
   | { readonly look: 'lamp'; readonly lensMm: Millimetres; readonly colour: LampColour }
 
 export type LampColour = 'green' | 'amber' | 'red' | 'white' | 'blue'

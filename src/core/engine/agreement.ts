@@ -25,14 +25,20 @@ const lampAgreement = (engine: Engine, unit: Unit): Agreement => {
     isWired(unit.wiring) && unit.slot >= 0 && engine.boards.get(unit.wiring.boardId)?.up === true
   const shown = reached ? Math.max(0, unit.lamp?.shown ?? 0) : 0
   const panel = reached ? lampWords(shown) : 'out'
-  if (!program || !engine.simulatorUp || value === null || !program.show) return { panel, craft, agrees: null }
+  if (!program || !engine.simulatorUp || value === null || !program.show)
+    return { panel, craft, agrees: null }
   const wanted = engine.wantedNow(unit)
   return { panel, craft, agrees: wanted === null ? null : wanted === shown }
 }
 
 const controlAgreement = (engine: Engine, unit: Unit): Agreement => {
   const { position } = unit
-  const panel = position === null || unit.aspect?.momentary ? (position === 'pressed' ? 'pressed' : '–') : positionLabel(unit.part, position)
+  const panel =
+    position === null || unit.aspect?.momentary
+      ? position === 'pressed'
+        ? 'pressed'
+        : '–'
+      : positionLabel(unit.part, position)
   const program = unit.controls[0]?.program
   const target = program?.targets[0]
   if (!program || target?.do !== 'set') return { panel, craft: '–', agrees: null }
@@ -40,7 +46,8 @@ const controlAgreement = (engine: Engine, unit: Unit): Agreement => {
   const value = engine.variables.read(target.variable)
   const craft = info ? formatValue(value, info) : '–'
   const input = engine.inputOf(unit)
-  if (!program.value || input === null || value === null || !engine.simulatorUp) return { panel, craft, agrees: null }
+  if (!program.value || input === null || value === null || !engine.simulatorUp)
+    return { panel, craft, agrees: null }
   const meant = evaluate(program.value, engine.variables, input)
   return { panel, craft, agrees: meant === null ? null : meant === value }
 }

@@ -19,7 +19,9 @@ export interface BindingMistake {
   readonly span: Span | null
 }
 
-export type Target = { readonly do: 'set'; readonly variable: number } | { readonly do: 'event'; readonly event: number }
+export type Target =
+  | { readonly do: 'set'; readonly variable: number }
+  | { readonly do: 'event'; readonly event: number }
 
 export interface ControlProgram {
   readonly kind: 'control'
@@ -90,7 +92,13 @@ class Mistakes {
   }
 
   /** Compiles, or notes the mistake and yields null. */
-  expression(station: Station, source: string | null, scope: Scope, values: Values, wanted: Wanted): Compiled | null {
+  expression(
+    station: Station,
+    source: string | null,
+    scope: Scope,
+    values: Values,
+    wanted: Wanted,
+  ): Compiled | null {
     if (source === null) return null
     try {
       return compile(source, scope, values, wanted)
@@ -115,7 +123,9 @@ export const compileBinding = (
   if (index.catalogue.variables.length === 0) return blindProgram(row)
   const { settings } = row
   const conditionScope: Scope = { ...scope, input: undefined }
-  const onlyWhile = mistakes.expression('onlyWhile', settings.onlyWhile, conditionScope, values, { as: 'condition' })
+  const onlyWhile = mistakes.expression('onlyWhile', settings.onlyWhile, conditionScope, values, {
+    as: 'condition',
+  })
   if (settings.kind === 'lamp') {
     const source = settings.variable ? (index.variable.get(settings.variable) ?? -1) : -1
     let show: Compiled | null = null
@@ -129,14 +139,20 @@ export const compileBinding = (
       const variable = index.variable.get(action.variable)
       if (variable === undefined) mistakes.say('simulator', unknownVariable(action.variable, index))
       else if (index.catalogue.variables[variable]?.writable === false) {
-        mistakes.say('simulator', `“${action.variable}” can be read but not set. Choose an event or another variable.`)
+        mistakes.say(
+          'simulator',
+          `“${action.variable}” can be read but not set. Choose an event or another variable.`,
+        )
       } else return [{ do: 'set', variable }]
       return []
     }
     const event = index.event.get(action.event)
     if (event !== undefined) return [{ do: 'event', event }]
     const close = similarName(index.event.keys(), action.event)
-    mistakes.say('simulator', `This craft has no event “${action.event}”.${close ? ` Did you mean “${close}”?` : ''}`)
+    mistakes.say(
+      'simulator',
+      `This craft has no event “${action.event}”.${close ? ` Did you mean “${close}”?` : ''}`,
+    )
     return []
   })
   if (settings.actions.length === 0) mistakes.say('simulator', 'No variable or event is chosen yet.')

@@ -20,7 +20,9 @@ export interface BoardState {
   drainPlanned: boolean
 }
 
-type Timer = { readonly is: 'drain'; readonly boardId: string } | { readonly is: 'exercise-end'; readonly partId: string }
+type Timer =
+  | { readonly is: 'drain'; readonly boardId: string }
+  | { readonly is: 'exercise-end'; readonly partId: string }
 
 /** How long an exercise lasts at most: it ends by itself. */
 export const EXERCISE_MS = 5000
@@ -136,7 +138,8 @@ export class Engine {
   private proveLamp(lamp: LampUnit): void {
     const owner = lamp.programs[0]
     if (!lamp.live || !owner || (lamp.provenLit && lamp.provenOut)) return
-    if (lamp.unit.slot < 0 || !isWired(lamp.unit.wiring) || !this.boards.get(lamp.unit.wiring.boardId)?.up) return
+    if (lamp.unit.slot < 0 || !isWired(lamp.unit.wiring) || !this.boards.get(lamp.unit.wiring.boardId)?.up)
+      return
     if ((lamp.shown & 255) > 0) lamp.provenLit = true
     else lamp.provenOut = true
     if (lamp.provenLit && lamp.provenOut) this.effects.push({ is: 'proven', bindingId: owner.row.id })
@@ -273,7 +276,8 @@ export class Engine {
   /** Parts of which the panel leads tell the simulator their position when the two meet. */
   private leadFromPanel(now: Millis): void {
     for (const unit of this.units.values()) {
-      if (unit.part.settings.atStart === 'panel' && unit.position !== null && !unit.aspect?.momentary) this.fireAll(unit, now)
+      if (unit.part.settings.atStart === 'panel' && unit.position !== null && !unit.aspect?.momentary)
+        this.fireAll(unit, now)
     }
   }
 
@@ -293,7 +297,13 @@ export class Engine {
   private boardState(id: string): BoardState {
     let board = this.boards.get(id)
     if (!board) {
-      board = { up: false, slots: new Map(), owners: new Map(), queue: new OutputQueue(), drainPlanned: false }
+      board = {
+        up: false,
+        slots: new Map(),
+        owners: new Map(),
+        queue: new OutputQueue(),
+        drainPlanned: false,
+      }
       this.boards.set(id, board)
     }
     return board
@@ -438,7 +448,8 @@ const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> | null =
         if (row) parts.add(row.partId)
       }
     }
-    if (c.table === 'board') for (const l of rowsOf(after, 'lead')) if (l.boardId === c.id) parts.add(l.partId)
+    if (c.table === 'board')
+      for (const l of rowsOf(after, 'lead')) if (l.boardId === c.id) parts.add(l.partId)
   }
   return parts
 }

@@ -22,8 +22,18 @@ export type Input =
 
 /** Everything the engine wants done. */
 export type Effect =
-  | { readonly is: 'set'; readonly request: number; readonly variable: number; readonly value: number | string }
-  | { readonly is: 'event'; readonly request: number; readonly event: number; readonly value: number | string | null }
+  | {
+      readonly is: 'set'
+      readonly request: number
+      readonly variable: number
+      readonly value: number | string
+    }
+  | {
+      readonly is: 'event'
+      readonly request: number
+      readonly event: number
+      readonly value: number | string | null
+    }
   | { readonly is: 'output'; readonly boardId: string; readonly outputs: readonly Output[] }
   | { readonly is: 'proven'; readonly bindingId: string }
   /** When the engine next wants `time`, at the latest. */

@@ -36,7 +36,8 @@ export class Timers<T> {
     let i = 0
     for (;;) {
       let least = i
-      for (const child of [2 * i + 1, 2 * i + 2]) if (child < this.heap.length && this.before(child, least)) least = child
+      for (const child of [2 * i + 1, 2 * i + 2])
+        if (child < this.heap.length && this.before(child, least)) least = child
       if (least === i) return
       this.swap(i, least)
       i = least

@@ -48,7 +48,8 @@ export const trace = (engine: Engine, partId: string): TraceRow[] => {
   const unit = engine.units.get(partId)
   if (!unit) return []
   const rows: TraceRow[] = unit.controls.map((state) => controlRow(engine, unit, state))
-  for (const [i, program] of (unit.lamp?.programs ?? []).entries()) rows.push(lampRow(engine, unit, program, i))
+  for (const [i, program] of (unit.lamp?.programs ?? []).entries())
+    rows.push(lampRow(engine, unit, program, i))
   return rows.length > 0 ? rows : [unboundRow(engine, unit)]
 }
 
@@ -72,7 +73,11 @@ const partStations = (engine: Engine, unit: Unit): TraceStation[] => {
   return [
     { at: 'part', what: unit.kind?.name ?? unit.part.kind, value: partWords(engine, unit) },
     { at: 'pin', what: pins.join(' ') || 'none', value: pinWords(unit, pins) },
-    { at: 'board', what: board?.name ?? 'none', value: state?.up ? (unit.slot >= 0 ? 'loaded' : 'not loaded') : board ? 'away' : '' },
+    {
+      at: 'board',
+      what: board?.name ?? 'none',
+      value: state?.up ? (unit.slot >= 0 ? 'loaded' : 'not loaded') : board ? 'away' : '',
+    },
   ]
 }
 
@@ -150,7 +155,8 @@ const lampRow = (engine: Engine, unit: Unit, program: LampProgram, place: number
   else if (program.source >= 0 && value === null) stops.simulator ??= 'variable absent on this craft'
   if (program.show && value !== null && shown === null) {
     const absent = program.show.needs.find((slot) => !engine.variables.present(slot))
-    stops.shaping ??= absent !== undefined ? `${variableName(engine, absent)} is absent` : 'the result is not a number'
+    stops.shaping ??=
+      absent !== undefined ? `${variableName(engine, absent)} is absent` : 'the result is not a number'
   }
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
@@ -206,7 +212,10 @@ const controlRow = (engine: Engine, unit: Unit, state: ControlState): TraceRow =
       {
         at: 'shaping',
         what: program.settings.value ?? whenWords(program.row),
-        value: value === null ? '' : `${positionLabel(unit.part, unit.position ?? '')} → ${wordsFor(engine, program, value)}`,
+        value:
+          value === null
+            ? ''
+            : `${positionLabel(unit.part, unit.position ?? '')} → ${wordsFor(engine, program, value)}`,
       },
       onlyWhileStation(engine, program),
       simulatorStation(engine, program),
@@ -217,7 +226,9 @@ const controlRow = (engine: Engine, unit: Unit, state: ControlState): TraceRow =
 }
 
 const whenWords = (row: BindingRow): string =>
-  row.settings.kind === 'control' ? { press: 'on press', release: 'on release', position: 'on change' }[row.settings.when] : ''
+  row.settings.kind === 'control'
+    ? { press: 'on press', release: 'on release', position: 'on change' }[row.settings.when]
+    : ''
 
 const wordsFor = (engine: Engine, program: ControlProgram, value: number | string): string => {
   const target = program.targets[0]

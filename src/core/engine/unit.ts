@@ -1,4 +1,9 @@
-import { contactTerminals, type PartKind, type PositionsAspect, positionsAspect } from '../catalogue/part-kind'
+import {
+  contactTerminals,
+  type PartKind,
+  type PositionsAspect,
+  positionsAspect,
+} from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { isWired, type Wiring, wiringOf } from '../harness/configuration'
 import { bindingsOf, type Rig } from '../rig/rig'
@@ -94,7 +99,9 @@ export const makeUnit = (
   const isLamp = kind?.aspects.some((a) => a.kind === 'lamp') ?? false
   if (!isLamp) return unit
   const before = earlier?.lamp
-  const unchanged = before?.programs.length === lampPrograms.length && before.programs.every((p, i) => p.row === lampPrograms[i]?.row)
+  const unchanged =
+    before?.programs.length === lampPrograms.length &&
+    before.programs.every((p, i) => p.row === lampPrograms[i]?.row)
   const withLamp = unit as { lamp: LampUnit | null }
   withLamp.lamp = {
     unit,
@@ -111,10 +118,19 @@ export const makeUnit = (
 }
 
 /** The position in which just these contacts are closed, or null when the contacts contradict each other. */
-export const positionOf = (aspect: PositionsAspect, terminals: readonly string[], bits: number): string | null => {
+export const positionOf = (
+  aspect: PositionsAspect,
+  terminals: readonly string[],
+  bits: number,
+): string | null => {
   const closed = terminals.filter((_, i) => (bits >> i) & 1)
-  return aspect.positions.find((p) => p.closes.length === closed.length && p.closes.every((t) => closed.includes(t)))?.id ?? null
+  return (
+    aspect.positions.find(
+      (p) => p.closes.length === closed.length && p.closes.every((t) => closed.includes(t)),
+    )?.id ?? null
+  )
 }
 
 /** What a position is called on this part. */
-export const positionLabel = (part: PartRow, position: string): string => part.settings.labels?.[position] ?? position
+export const positionLabel = (part: PartRow, position: string): string =>
+  part.settings.labels?.[position] ?? position

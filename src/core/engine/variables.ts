@@ -1,4 +1,9 @@
-import { type CatalogueIndex, indexCatalogue, noCatalogue, type SimulatorCatalogue } from '../rig/simulator-catalogue'
+import {
+  type CatalogueIndex,
+  indexCatalogue,
+  noCatalogue,
+  type SimulatorCatalogue,
+} from '../rig/simulator-catalogue'
 import type { Values } from '../signal/expression/compile'
 import type { SimulatorValue } from './input'
 
@@ -43,6 +48,10 @@ export class Variables implements Values {
 
   /** The value, or null when it is absent. */
   read(slot: number): number | string | null {
-    return this.present(slot) ? (this.isText[slot] === 1 ? (this.texts[slot] ?? null) : (this.numbers[slot] ?? null)) : null
+    return this.present(slot)
+      ? this.isText[slot] === 1
+        ? (this.texts[slot] ?? null)
+        : (this.numbers[slot] ?? null)
+      : null
   }
 }

@@ -21,7 +21,9 @@ export interface Unwired {
   readonly message: string
 }
 
-export type Wiring = { readonly boardId: string; readonly pins: readonly string[]; readonly slot: Slot } | Unwired
+export type Wiring =
+  | { readonly boardId: string; readonly pins: readonly string[]; readonly slot: Slot }
+  | Unwired
 
 export const isWired = (w: Wiring): w is Exclude<Wiring, Unwired> => 'slot' in w
 

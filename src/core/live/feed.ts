@@ -69,12 +69,23 @@ export type FromHub =
       readonly revision: number
       readonly setAside: readonly string[]
     }
-  | { readonly say: 'edit'; readonly revision: number; readonly editId: string; readonly sentence: string; readonly diff: Diff }
+  | {
+      readonly say: 'edit'
+      readonly revision: number
+      readonly editId: string
+      readonly sentence: string
+      readonly diff: Diff
+    }
   | { readonly say: 'status'; readonly status: Status }
   | { readonly say: 'catalogue'; readonly catalogue: SimulatorCatalogue }
   | { readonly say: 'values'; readonly i: readonly number[]; readonly v: readonly (number | string | null)[] }
   | { readonly say: 'parts'; readonly parts: Readonly<Record<string, PartLive>> }
-  | { readonly say: 'trace'; readonly partId: string; readonly rows: readonly TraceRow[]; readonly now: number }
+  | {
+      readonly say: 'trace'
+      readonly partId: string
+      readonly rows: readonly TraceRow[]
+      readonly now: number
+    }
   | { readonly say: 'proof'; readonly proof: Readonly<Record<string, ProofState>> }
   | { readonly say: 'problem'; readonly message: string }
 

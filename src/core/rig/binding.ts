@@ -44,7 +44,10 @@ export const targetOf = (s: BindingSettings): { variable: string } | { event: st
 }
 
 /** The same binding with another variable or event behind it; everything else stays. */
-export const retarget = (s: BindingSettings, to: { variable: string } | { event: string }): BindingSettings => {
+export const retarget = (
+  s: BindingSettings,
+  to: { variable: string } | { event: string },
+): BindingSettings => {
   if (s.kind === 'lamp') return 'variable' in to ? { ...s, variable: to.variable } : s
   const first: Action =
     'variable' in to ? { do: 'set', variable: to.variable } : { do: 'event', event: to.event }

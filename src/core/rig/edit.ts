@@ -37,7 +37,11 @@ export const sameValue = (a: unknown, b: unknown): boolean => {
 }
 
 /** The change that turns one row into another, or null where they are the same. */
-export const changeRow = <T extends TableName>(table: T, before: RowOf<T>, after: RowOf<T>): Change | null => {
+export const changeRow = <T extends TableName>(
+  table: T,
+  before: RowOf<T>,
+  after: RowOf<T>,
+): Change | null => {
   const from: Record<string, unknown> = {}
   const to: Record<string, unknown> = {}
   for (const key of Object.keys(after) as (keyof RowOf<T> & string)[]) {

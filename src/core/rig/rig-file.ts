@@ -6,7 +6,10 @@ import { RIG_FORMAT, type TableName, tableNames } from './rows'
 const file = z.object({
   clavik: z.literal('rig'),
   format: z.number().int(),
-  rows: z.partialRecord(z.enum(tableNames as [TableName, ...TableName[]]), z.array(z.looseObject({ id: z.string() }))),
+  rows: z.partialRecord(
+    z.enum(tableNames as [TableName, ...TableName[]]),
+    z.array(z.looseObject({ id: z.string() })),
+  ),
 })
 
 /** Reads a rig file into a diff that adds all its rows, or says in a sentence what is wrong with it. */
@@ -23,7 +26,9 @@ export const readRigFile = (text: string): { diff: Diff } | { problem: string } 
     return { problem: `This is not a rig file: ${issue?.path.join('.') || 'file'}: ${issue?.message}.` }
   }
   if (parsed.data.format > RIG_FORMAT) {
-    return { problem: `This rig file has format ${parsed.data.format}; this Clavik reads up to ${RIG_FORMAT}.` }
+    return {
+      problem: `This rig file has format ${parsed.data.format}; this Clavik reads up to ${RIG_FORMAT}.`,
+    }
   }
   const diff: Diff = tableNames.flatMap((table) =>
     (parsed.data.rows[table] ?? []).map((row) => ({ op: 'add' as const, table, id: row.id, row })),

@@ -17,7 +17,10 @@ export const panelsOf = (rig: Rig) => rowsOf(rig, 'panel').sort(byPosition)
 export const boardsOf = (rig: Rig) => rowsOf(rig, 'board').sort(byPosition)
 
 /** Rows of a table by the row they belong to, found once per version of the table: rigs are never mutated. */
-const grouped = <T extends TableName>(owner: (row: RowOf<T>) => string, order: (a: RowOf<T>, b: RowOf<T>) => number) => {
+const grouped = <T extends TableName>(
+  owner: (row: RowOf<T>) => string,
+  order: (a: RowOf<T>, b: RowOf<T>) => number,
+) => {
   const known = new WeakMap<object, Map<string, RowOf<T>[]>>()
   return (rows: Readonly<Record<string, RowOf<T>>>, id: string): readonly RowOf<T>[] => {
     let groups = known.get(rows)

@@ -82,7 +82,12 @@ const board = z.object({
 
 const expander = z.object({ id, boardId: id, name, kind: z.string().min(1) })
 
-const supply = z.object({ id, name, volts: z.number().positive().max(60), maxMilliamps: z.number().positive() })
+const supply = z.object({
+  id,
+  name,
+  volts: z.number().positive().max(60),
+  maxMilliamps: z.number().positive(),
+})
 
 /** A wire. Exactly one of board pin, expander channel, supply or ground is its far end. */
 const lead = z
@@ -100,7 +105,9 @@ const lead = z
     ground: z.boolean(),
   })
   .refine(
-    (l) => Number(l.pin !== null) + Number(l.channel !== null) + Number(l.supplyId !== null) + Number(l.ground) === 1,
+    (l) =>
+      Number(l.pin !== null) + Number(l.channel !== null) + Number(l.supplyId !== null) + Number(l.ground) ===
+      1,
     'a lead ends at exactly one of: a pin, a channel, a supply, ground',
   )
 
@@ -120,7 +127,10 @@ const curve = z.object({
   points: z
     .array(z.object({ from: z.number().finite(), to: z.number().finite() }))
     .min(2)
-    .refine((p) => p.every((q, i) => i === 0 || q.from > (p[i - 1]?.from ?? 0)), 'points must rise from left to right'),
+    .refine(
+      (p) => p.every((q, i) => i === 0 || q.from > (p[i - 1]?.from ?? 0)),
+      'points must rise from left to right',
+    ),
 })
 
 /** Every table of a rig, in the order in which rows can be added without breaking a reference. */

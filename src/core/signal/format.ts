@@ -2,7 +2,8 @@
 export const formatNumber = (value: number): string => {
   if (!Number.isFinite(value)) return '–'
   const size = Math.abs(value)
-  const decimals = size >= 1000 || Number.isInteger(value) ? 0 : size >= 100 ? 1 : size >= 10 ? 1 : size >= 1 ? 2 : 3
+  const decimals =
+    size >= 1000 || Number.isInteger(value) ? 0 : size >= 100 ? 1 : size >= 10 ? 1 : size >= 1 ? 2 : 3
   const text = value.toFixed(decimals)
   const trimmed = Number(text) === 0 ? text.replace('-', '') : text
   return trimmed.replace('-', '−')

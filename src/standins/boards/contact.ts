@@ -30,7 +30,8 @@ export class Contact {
 
   /** Brings the contact up to `now`. */
   settle(now: Micros): void {
-    while (this.edges[0] && this.edges[0].at <= now) this.closed = (this.edges.shift() as { closed: boolean }).closed
+    while (this.edges[0] && this.edges[0].at <= now)
+      this.closed = (this.edges.shift() as { closed: boolean }).closed
   }
 
   get moving(): boolean {

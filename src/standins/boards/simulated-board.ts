@@ -158,7 +158,8 @@ export class SimulatedBoard {
     const { loading } = this
     this.loading = null
     if (!loading) return 'nothing is being loaded'
-    if (fingerprint(loading.bytes) !== loading.fingerprint) return 'the pieces do not match the fingerprint; the old configuration stays'
+    if (fingerprint(loading.bytes) !== loading.fingerprint)
+      return 'the pieces do not match the fingerprint; the old configuration stays'
     const decoded = decodeSlots(loading.bytes)
     if ('problem' in decoded) return decoded.problem
     this.configuration = encodeSlots(decoded.slots)

@@ -17,7 +17,10 @@ export const autopilot = (w: World, power: Electrics, f: Flight) => {
   }
   const vertical = {
     on: w.flag('ap.vertical.mode', 'Vertical speed hold'),
-    target: w.number('ap.vertical.target', 'ft/min', 'Vertical speed to hold', 0, { range: [-3000, 3000], ...hand }),
+    target: w.number('ap.vertical.target', 'ft/min', 'Vertical speed to hold', 0, {
+      range: [-3000, 3000],
+      ...hand,
+    }),
   }
   const error = w.number('ap.heading.error', 'deg', 'How far the heading is off')
   const bankWanted = w.number('ap.bank.wanted', 'deg', 'Bank the autopilot asks for')

@@ -33,7 +33,11 @@ export const makeCraft = (seed: number) => {
   lamps.add('battery', 'Battery discharges', () => value('elec.battery.current').n > 15)
   lamps.add('bus', 'Main bus dead', () => !power.mainLive())
   for (const side of ['left', 'right'] as const) {
-    lamps.add(`generator.${side}`, `Generator off line, ${side}`, () => !value(`elec.generator.${side}.online`).is)
+    lamps.add(
+      `generator.${side}`,
+      `Generator off line, ${side}`,
+      () => !value(`elec.generator.${side}.online`).is,
+    )
     lamps.add(`oil.${side}`, `Oil pressure low, ${side}`, () => value(`engine.${side}.oil.low`).is)
     lamps.add(`fire.${side}`, `Engine fire, ${side}`, () => value(`engine.${side}.fire`).is)
     lamps.add(`bilge.${side}`, `Water in the float, ${side}`, () => value(`floats.${side}.water.high`).is)

@@ -86,8 +86,13 @@ export const electrics = (w: World) => {
       for (const c of consumers) amps += c()
       load.n = lag(load.n, amps, 0.2, dt)
       const online = generators.filter((g) => g.online.is)
-      for (const g of generators) g.amps.n = lag(g.amps.n, g.online.is ? (load.n + 8) / online.length : 0, 0.3, dt)
-      const current = !battery.on.is ? 0 : online.length > 0 || external.is ? -8 * (1 - battery.charge.n / 100) : load.n
+      for (const g of generators)
+        g.amps.n = lag(g.amps.n, g.online.is ? (load.n + 8) / online.length : 0, 0.3, dt)
+      const current = !battery.on.is
+        ? 0
+        : online.length > 0 || external.is
+          ? -8 * (1 - battery.charge.n / 100)
+          : load.n
       battery.amps.n = lag(battery.amps.n, current, 0.2, dt)
       battery.charge.n = clamp(battery.charge.n - (battery.amps.n * dt) / 3600 / 0.4, 0, 100)
       battery.volts.n = 19 + 6.8 * Math.sqrt(battery.charge.n / 100) - battery.amps.n * 0.01

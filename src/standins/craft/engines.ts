@@ -95,7 +95,12 @@ export const engines = (w: World, power: Electrics, tanks: Fuel) => {
         e.pitch.n = lag(e.pitch.n, e.feather.is ? 86 : reverse ? -11 : 11 + speed * 0.28, 0.6, dt)
         const pull = Math.min((e.shaft.n * 1000 * 0.8) / Math.max(speed, 12), 11500)
         e.thrust.n = e.feather.is ? 0 : reverse ? -0.45 * pull : pull
-        e.itt.n = lag(e.itt.n, e.running.is ? 500 + 260 * strength + air : Math.max(air, 20), e.running.is ? 2 : 40, dt)
+        e.itt.n = lag(
+          e.itt.n,
+          e.running.is ? 500 + 260 * strength + air : Math.max(air, 20),
+          e.running.is ? 2 : 40,
+          dt,
+        )
         e.flow.n = e.running.is ? 48 + 122 * strength : 0
         e.oilPressure.n = lag(e.oilPressure.n, e.n1.n * 0.95 + (e.running.is ? 28 : 0), 1, dt)
         e.oilTemperature.n = lag(e.oilTemperature.n, e.running.is ? 62 + 22 * strength : air, 90, dt)

@@ -16,7 +16,8 @@ export interface Ground {
 /** A point mass with lift, drag and thrust; attitude follows the controls at limited rates. */
 export const flight = (w: World, start: { latitude: number; longitude: number; heading: number }) => {
   w.inGroup('Flight')
-  const n = (name: string, unit: string | null, words: string, initial = 0) => w.number(name, unit, words, initial)
+  const n = (name: string, unit: string | null, words: string, initial = 0) =>
+    w.number(name, unit, words, initial)
   const at = {
     latitude: n('position.latitude', 'deg', 'Latitude', start.latitude),
     longitude: n('position.longitude', 'deg', 'Longitude', start.longitude),
@@ -96,7 +97,10 @@ export const flight = (w: World, start: { latitude: number; longitude: number; h
     windFrom: n('air.wind.direction', 'deg', 'Direction the wind comes from', 240),
     waves: n('air.waves', 'm', 'Height of the waves', 0.25),
     gust: n('air.gust', 'kt', 'Gust on top of the wind'),
-    baro: w.number('air.altimeter.setting', 'hPa', 'Altimeter setting', 1011, { range: [930, 1060], system: 'air' }),
+    baro: w.number('air.altimeter.setting', 'hPa', 'Altimeter setting', 1011, {
+      range: [930, 1060],
+      system: 'air',
+    }),
     indicated: n('air.altimeter.indicated', 'ft', 'Height the altimeter shows', 4),
   }
   w.event('air.altimeter.standard', 'Altimeter to 1013 hPa', 'air', () => {
@@ -161,7 +165,9 @@ export const flight = (w: World, start: { latitude: number; longitude: number; h
       speed.stall.n = stallMs / KT
       state.stall.is = state.airborne.is && v < stallMs * 1.06
 
-      const rolling = state.land.is ? (s.wheels > 0.98 ? 0.04 + 0.35 * s.brakes : 0.5) * Math.max(0, weight - lift) : 0
+      const rolling = state.land.is
+        ? (s.wheels > 0.98 ? 0.04 + 0.35 * s.brakes : 0.5) * Math.max(0, weight - lift)
+        : 0
       const push = s.thrustN - drag - (state.water.is ? s.waterDragN : 0)
       const resisted = v > 0.05 ? push - rolling : Math.max(0, Math.abs(push) - rolling) * Math.sign(push)
       v = Math.max(0, v + (resisted / state.mass.n - G * Math.sin(gamma)) * dt)
@@ -200,10 +206,11 @@ export const flight = (w: World, start: { latitude: number; longitude: number; h
       const drift = state.airborne.is ? air.windSpeed.n + air.gust.n : 0
       const alongNorth = v * Math.cos(heading.n * DEG) - drift * KT * Math.cos(air.windFrom.n * DEG)
       const alongEast = v * Math.sin(heading.n * DEG) - drift * KT * Math.sin(air.windFrom.n * DEG)
-      at.latitude.n += ((alongNorth * dt) / 1852 / 60)
+      at.latitude.n += (alongNorth * dt) / 1852 / 60
       at.longitude.n += (alongEast * dt) / 1852 / 60 / Math.cos(at.latitude.n * DEG)
       speed.ground.n = Math.hypot(alongNorth, alongEast) / KT
-      attitude.track.n = speed.ground.n > 1 ? (Math.atan2(alongEast, alongNorth) / DEG + 360) % 360 : heading.n
+      attitude.track.n =
+        speed.ground.n > 1 ? (Math.atan2(alongEast, alongNorth) / DEG + 360) % 360 : heading.n
       speed.true.n = v / KT
       speed.indicated.n = (v * Math.sqrt(density / 1.225)) / KT
       speed.vertical.n = (climb / FT) * 60

@@ -36,11 +36,17 @@ export const fuel = (w: World, power: Electrics) => {
 
   return {
     /** Whether fuel reaches an engine: its inner tank is not empty, or the other feeds across. */
-    feeds: (engine: 0 | 1) => at(engine * 2).quantity.n > 0 || (crossfeed.is && at(2 - engine * 2).quantity.n > 0),
+    feeds: (engine: 0 | 1) =>
+      at(engine * 2).quantity.n > 0 || (crossfeed.is && at(2 - engine * 2).quantity.n > 0),
     step(dt: number, flows: readonly [number, number], air: number): void {
       for (const [i, t] of tanks.entries()) {
         t.running.is = t.pump.is && power.mainLive()
-        t.pressure.n = lag(t.pressure.n, t.running.is && t.quantity.n > 0 ? 18 + 0.4 * w.random() : 2, 0.3, dt)
+        t.pressure.n = lag(
+          t.pressure.n,
+          t.running.is && t.quantity.n > 0 ? 18 + 0.4 * w.random() : 2,
+          0.3,
+          dt,
+        )
         t.low.is = t.quantity.n < 30
         const outer = i % 2 === 1
         const inner = outer ? at(i - 1) : t

@@ -31,16 +31,28 @@ export const groundAt = (latitude: number, longitude: number): Ground => {
   return near ? { water: false, elevationFt: strip.elevationFt } : { water: true, elevationFt: 0 }
 }
 
-const distanceNm = (latitude: number, longitude: number, to: { latitude: number; longitude: number }): number =>
+const distanceNm = (
+  latitude: number,
+  longitude: number,
+  to: { latitude: number; longitude: number },
+): number =>
   Math.hypot((to.latitude - latitude) * 60, (to.longitude - longitude) * 60 * Math.cos(latitude * DEG))
 
 const bearing = (latitude: number, longitude: number, to: { latitude: number; longitude: number }): number =>
-  (Math.atan2((to.longitude - longitude) * Math.cos(latitude * DEG), to.latitude - latitude) / DEG + 360) % 360
+  (Math.atan2((to.longitude - longitude) * Math.cos(latitude * DEG), to.latitude - latitude) / DEG + 360) %
+  360
 
 /** The craft's own pilot: Lysvik, Ternholm strip, Osmund Bay and round again, leaving alone what a hand took over. */
 export const mailRun = (
   w: World,
-  c: { flight: Flight; engines: Engines; wheels: Wheels; floats: Floats; autopilot: Autopilot; power: Electrics },
+  c: {
+    flight: Flight
+    engines: Engines
+    wheels: Wheels
+    floats: Floats
+    autopilot: Autopilot
+    power: Electrics
+  },
 ) => {
   w.inGroup('Mail run')
   const phaseText = w.text('run.phase', 'What the craft’s own pilot is doing', 'waiting')

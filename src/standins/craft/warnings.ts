@@ -1,4 +1,4 @@
-import { type Variable, type World } from './world'
+import type { Variable, World } from './world'
 
 /** Annunciators gathered from the systems, with a master caution that a push silences. */
 export const warnings = (w: World, power: { essentialLive: () => boolean }) => {

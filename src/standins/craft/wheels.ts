@@ -79,7 +79,11 @@ export const wheels = (w: World, power: Electrics) => {
       const warn = s.slowAndLow && transit.is
       if (!warn) silenced.is = false
       horn.is = warn && !silenced.is && power.essentialLive()
-      advice.value = transit.is ? 'wheels moving' : allDown.is ? 'wheels down for land' : 'wheels up for water'
+      advice.value = transit.is
+        ? 'wheels moving'
+        : allDown.is
+          ? 'wheels down for land'
+          : 'wheels up for water'
     },
   }
 }

@@ -67,7 +67,13 @@ export class World {
     return this
   }
 
-  number(name: string, unit: string | null, description: string, initial = 0, options: Options = {}): Variable {
+  number(
+    name: string,
+    unit: string | null,
+    description: string,
+    initial = 0,
+    options: Options = {},
+  ): Variable {
     return this.add({ name, type: 'number', unit, description }, initial, options)
   }
 
@@ -104,7 +110,13 @@ export class World {
   }
 
   /** An event; acting on it takes its system over from the craft's own pilot. */
-  event(name: string, description: string, system: string, act: (value: number) => void, value: EventInfo['value'] = null) {
+  event(
+    name: string,
+    description: string,
+    system: string,
+    act: (value: number) => void,
+    value: EventInfo['value'] = null,
+  ) {
     const info: EventInfo = { name, description, group: this.group, value }
     this.events.push({
       info,
@@ -169,4 +181,5 @@ export const lag = (from: number, to: number, seconds: number, dt: number): numb
 export const clamp = (x: number, least: number, most: number): number => Math.min(most, Math.max(least, x))
 
 /** The shorter way round from one heading to another, −180 to 180 degrees. */
-export const turnBetween = (from: number, to: number): number => ((((to - from + 540) % 360) + 360) % 360) - 180
+export const turnBetween = (from: number, to: number): number =>
+  ((((to - from + 540) % 360) + 360) % 360) - 180

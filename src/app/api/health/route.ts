@@ -28,7 +28,11 @@ export const GET = async () => {
   const simulator = status?.simulator ?? { state: 'down' as const, rateHz: 0, craft: '' }
   const boards = (status?.boards ?? []).map(({ id, name, state, loaded }) => ({ id, name, state, loaded }))
   const hub = status ? ('up' as const) : ('down' as const)
-  const ok = database === 'up' && hub === 'up' && simulator.state === 'up' && boards.every((b) => b.state === 'up')
+  const ok =
+    database === 'up' && hub === 'up' && simulator.state === 'up' && boards.every((b) => b.state === 'up')
   const { state, rateHz, craft } = simulator
-  return NextResponse.json({ ok, database, hub, simulator: { state, rateHz, craft }, boards }, { status: ok ? 200 : 503 })
+  return NextResponse.json(
+    { ok, database, hub, simulator: { state, rateHz, craft }, boards },
+    { status: ok ? 200 : 503 },
+  )
 }

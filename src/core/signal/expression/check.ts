@@ -55,7 +55,8 @@ export const check = (node: Node, ck: Checker): Checked => {
 
 const literal = (node: Node & { type: 'Literal' }): Checked => {
   if (typeof node.value === 'number') return { type: plainNumber, code: `${node.value}`, literal: node.value }
-  if (typeof node.value === 'string') return { type: text, code: JSON.stringify(node.value), literal: node.value }
+  if (typeof node.value === 'string')
+    return { type: text, code: JSON.stringify(node.value), literal: node.value }
   if (typeof node.value === 'boolean') return { type: boolean, code: node.value ? '1' : '0' }
   throw at(node, 'Only numbers, texts, true and false can be written out.')
 }

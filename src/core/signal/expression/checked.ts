@@ -1,7 +1,7 @@
 import { conversion, type Unit } from '../unit'
 import { ExpressionError } from './expression-error'
 import { type Node, spanOf } from './parse'
-import { boolean, lamp, typeWords, type ValueType } from './value-type'
+import { lamp, typeWords, type ValueType } from './value-type'
 
 /** What names mean where an expression stands. */
 export interface Scope {

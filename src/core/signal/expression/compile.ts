@@ -43,7 +43,8 @@ const convertTo = (value: Checked, wanted: Wanted, node: Node): Checked => {
   if (wanted.as === 'condition') return asBoolean(value, node)
   if (wanted.as === 'any') return value
   const { type } = wanted
-  if (type.is === 'number' && value.type.is === 'number') return type.unit ? inUnit(value, type.unit, node) : value
+  if (type.is === 'number' && value.type.is === 'number')
+    return type.unit ? inUnit(value, type.unit, node) : value
   if (type.is === value.type.is) return value
   if (type.is === 'boolean' && value.literal === 1) return { type, code: '1' }
   if (type.is === 'boolean' && value.literal === 0) return { type, code: '0' }
@@ -66,7 +67,10 @@ export const compile = (source: string, scope: Scope, values: Values, wanted: Wa
     checked = convertTo(check(node, checker), wanted, node)
   } catch (error) {
     if (error instanceof ExpressionError && error.span.end > source.length) {
-      throw new ExpressionError(error.message, { start: Math.min(error.span.start, source.length), end: source.length })
+      throw new ExpressionError(error.message, {
+        start: Math.min(error.span.start, source.length),
+        end: source.length,
+      })
     }
     throw error
   }

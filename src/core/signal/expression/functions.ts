@@ -19,20 +19,26 @@ const arg = (args: Node[], i: number): Node => args[i] as Node
 const quotedUnit = (node: Node) => {
   const symbol = node.type === 'Literal' && typeof node.value === 'string' ? node.value : null
   const unit = symbol === null ? undefined : unitNamed(symbol)
-  if (!unit) throw wrong(node, `There is no unit ${symbol === null ? 'like this' : `“${symbol}”`}; write it in quotes, as "ft".`)
+  if (!unit)
+    throw wrong(
+      node,
+      `There is no unit ${symbol === null ? 'like this' : `“${symbol}”`}; write it in quotes, as "ft".`,
+    )
   return unit
 }
 
 /** Numbers in, one number out, all in the unit of the first. */
-const ofNumbers = (form: string, least: number, most: number, code: (c: string[]) => string): Build => (args, call, ck) => {
-  take(args, call, least, most, form)
-  const values = args.map((a) => asNumber(ck.check(a), a))
-  let first = values[0] as Checked
-  for (const v of values) [first] = alike(first, v, call)
-  const unit = first.type.is === 'number' ? first.type.unit : null
-  const same = unit ? values.map((v, i) => inUnit(v, unit, arg(args, i))) : values
-  return { type: first.type, code: code(same.map((v) => v.code)) }
-}
+const ofNumbers =
+  (form: string, least: number, most: number, code: (c: string[]) => string): Build =>
+  (args, call, ck) => {
+    take(args, call, least, most, form)
+    const values = args.map((a) => asNumber(ck.check(a), a))
+    let first = values[0] as Checked
+    for (const v of values) [first] = alike(first, v, call)
+    const unit = first.type.is === 'number' ? first.type.unit : null
+    const same = unit ? values.map((v, i) => inUnit(v, unit, arg(args, i))) : values
+    return { type: first.type, code: code(same.map((v) => v.code)) }
+  }
 
 const lenient = (node: Node, ck: Checker): Checked => {
   const before = ck.lenient
@@ -53,7 +59,12 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
   abs: ofNumbers('abs(a)', 1, 1, ([a]) => `Math.abs(${a})`),
   floor: ofNumbers('floor(a)', 1, 1, ([a]) => `Math.floor(${a})`),
   ceil: ofNumbers('ceil(a)', 1, 1, ([a]) => `Math.ceil(${a})`),
-  clamp: ofNumbers('clamp(value, least, most)', 3, 3, ([v, lo, hi]) => `Math.min(${hi},Math.max(${lo},${v}))`),
+  clamp: ofNumbers(
+    'clamp(value, least, most)',
+    3,
+    3,
+    ([v, lo, hi]) => `Math.min(${hi},Math.max(${lo},${v}))`,
+  ),
   round: ofNumbers('round(value) or round(value, step)', 1, 2, ([v, step]) =>
     step === undefined ? `Math.round(${v})` : `(Math.round(${v}/${step})*${step})`,
   ),
@@ -73,7 +84,10 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
     take(args, call, 2, 2, 'unit(number, "unit")')
     const number = asNumber(ck.check(arg(args, 0)), arg(args, 0))
     if (number.type.is === 'number' && number.type.unit) {
-      throw wrong(arg(args, 0), `This has a unit already (${number.type.unit.symbol}). Convert it with to(…).`)
+      throw wrong(
+        arg(args, 0),
+        `This has a unit already (${number.type.unit.symbol}). Convert it with to(…).`,
+      )
     }
     return { type: { is: 'number', unit: quotedUnit(arg(args, 1)) }, code: number.code }
   }) as Build,

@@ -22,14 +22,21 @@ jsep.removeLiteral('null')
 /** Parses one ECMAScript expression. Throws ExpressionError, with the place, where it is not one. */
 export const parse = (source: string): Node => {
   starts.length = 0
-  if (source.trim() === '') throw new ExpressionError('The expression is empty.', { start: 0, end: source.length })
+  if (source.trim() === '')
+    throw new ExpressionError('The expression is empty.', { start: 0, end: source.length })
   let node: Node
   try {
     node = jsep(source) as Node
   } catch (error) {
     const at = Math.min((error as { index?: number }).index ?? 0, source.length)
-    const words = ((error as { description?: string }).description ?? String(error)).replace(/ at character \d+$/, '')
-    throw new ExpressionError(`${words}.`, { start: Math.min(at, Math.max(0, source.length - 1)), end: at + 1 })
+    const words = ((error as { description?: string }).description ?? String(error)).replace(
+      / at character \d+$/,
+      '',
+    )
+    throw new ExpressionError(`${words}.`, {
+      start: Math.min(at, Math.max(0, source.length - 1)),
+      end: at + 1,
+    })
   }
   if (node.type === 'Compound') {
     const second = node.body[1] as Node | undefined

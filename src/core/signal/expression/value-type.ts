@@ -26,7 +26,10 @@ export const typeWords = (type: ValueType): string => {
 }
 
 /** The type of a simulator variable, from what the simulator tells of it. */
-export const typeOfVariable = (v: { type: 'number' | 'boolean' | 'text'; unit: string | null }): ValueType => {
+export const typeOfVariable = (v: {
+  type: 'number' | 'boolean' | 'text'
+  unit: string | null
+}): ValueType => {
   if (v.type === 'boolean') return boolean
   if (v.type === 'text') return text
   return { is: 'number', unit: v.unit === null ? null : (unitNamed(v.unit) ?? null) }

@@ -1,0 +1,5 @@
+import { Bench } from '@/ui/bench/bench'
+
+const Page = () => <Bench />
+
+export default Page

@@ -1,0 +1,5 @@
+import { Mirror } from '@/ui/mirror/mirror'
+
+const Page = () => <Mirror />
+
+export default Page

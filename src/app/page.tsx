@@ -1,0 +1,5 @@
+import { redirect } from 'next/navigation'
+
+const Home = () => redirect('/bench')
+
+export default Home

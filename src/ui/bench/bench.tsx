@@ -1,0 +1,247 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import type { BoardStatus } from '@/core/live/feed'
+import { type OpenEnd, openEnds, progressOf } from '@/core/rig/open-ends'
+import { bindingsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
+import type { PanelRow } from '@/core/rig/rows'
+import { formatNumber } from '@/core/signal/format'
+import { PanelDrawing } from '../drawing/panel-drawing'
+import { sayToHub, select } from '../live/connection'
+import { useStore } from '../live/store'
+import { UpMark } from '../primitives/mark'
+
+/** The rig at a glance: panels, what is connected at what rate, and what is still open. */
+export const Bench = () => {
+  const rig = useStore((s) => s.rig)
+  const hub = useStore((s) => s.hub)
+  const panels = panelsOf(rig)
+  return (
+    <div
+      className="grid h-full grid-cols-[minmax(0,1fr)_minmax(380px,42%)]"
+      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
+    >
+      <section aria-label="Panels" className="drawing-sheet min-h-0 overflow-y-auto">
+        <div className="flex items-baseline gap-2 px-3.5 pt-2.5 pb-2">
+          <h2>Panels</h2>
+          <span className="cap">live, to scale</span>
+        </div>
+        {panels.length === 0 && (
+          <p className="px-3.5 text-ink2">
+            {hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}
+          </p>
+        )}
+        {panels.map((panel) => (
+          <PanelCard key={panel.id} rig={rig} panel={panel} />
+        ))}
+      </section>
+      <div className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
+        <Connections />
+        <OpenEnds rig={rig} />
+      </div>
+    </div>
+  )
+}
+
+const PanelCard = ({ rig, panel }: { rig: Rig; panel: PanelRow }) => {
+  const router = useRouter()
+  const selected = useStore((s) => s.selected)
+  const proof = useStore((s) => s.proof)
+  const list = partsOf(rig, panel.id)
+  const { parts, wired, bound } = progressOf(rig, list)
+  const proven = list.filter((p) => {
+    const bindings = bindingsOf(rig, p.id)
+    return bindings.length > 0 && bindings.every((b) => proof[b.id] === 'proven')
+  }).length
+  return (
+    <article className="px-3.5 pb-4" aria-label={panel.name}>
+      <div className="h-[262px]">
+        <PanelDrawing
+          rig={rig}
+          panel={panel}
+          selected={selected}
+          operable={false}
+          measured={false}
+          mostScale={2.2}
+        />
+      </div>
+      <div className="flex items-baseline justify-between pt-1.5">
+        <b>{panel.name}</b>
+        <span className="mono text-[12px] text-ink2">
+          {formatNumber(panel.widthMm)} × {formatNumber(panel.heightMm)} mm
+        </span>
+      </div>
+      <div className="grid grid-cols-4 gap-3 pt-1.5">
+        <Share word="laid out" count={parts} of={parts} />
+        <Share word="wired" count={wired} of={parts} />
+        <Share word="bound" count={bound} of={parts} />
+        <Share word="proven" count={proven} of={parts} />
+      </div>
+      <div className="pt-2.5">
+        <button type="button" className="btn" onClick={() => router.push('/mirror')}>
+          Work it in Mirror <span className="key">M</span>
+        </button>
+      </div>
+    </article>
+  )
+}
+
+const Share = ({ word, count, of }: { word: string; count: number; of: number }) => (
+  <div>
+    <div className="flex justify-between text-[12px]">
+      <span className="text-ink2">{word}</span>
+      <span className="mono">
+        {count}/{of}
+      </span>
+    </div>
+    <div className="mt-0.5 h-[5px] border border-line">
+      <div className="h-full bg-ink2" style={{ width: `${of === 0 ? 0 : (count / of) * 100}%` }} />
+    </div>
+  </div>
+)
+
+const cell = 'h-8 border-t border-hair px-1.5'
+
+const Connections = () => {
+  const status = useStore((s) => s.status)
+  const setAside = useStore((s) => s.setAside)
+  if (!status) return null
+  const { simulator, boards } = status
+  return (
+    <section aria-label="Connected">
+      <div className="flex items-baseline gap-2 px-3.5 pt-2.5 pb-2">
+        <h2>Connected</h2>
+        <span className="cap">and at what rate</span>
+      </div>
+      <table className="w-full border-collapse">
+        <thead className="sr-only">
+          <tr>
+            <th>State</th>
+            <th>What</th>
+            <th>Kind</th>
+            <th>Rate</th>
+            <th>Load</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr>
+            <td className={`${cell} w-7 pl-3.5`}>
+              <UpMark up={simulator.state === 'up'} words={simulator.state} />
+            </td>
+            <td className={cell}>{simulator.craft || 'Simulator'}</td>
+            <td className={`${cell} text-ink2`}>simulator</td>
+            <td className={`${cell} mono text-right`}>
+              {simulator.state === 'up' ? `${simulator.rateHz.toFixed(1)} Hz` : '–'}
+            </td>
+            <td className={`${cell} w-24 pr-3 text-right text-ink2`}>
+              {simulator.state === 'up' ? 'up' : 'down'}
+            </td>
+          </tr>
+          {boards.map((b) => (
+            <BoardLine key={b.identity} board={b} />
+          ))}
+        </tbody>
+      </table>
+      <Troubles
+        list={[
+          ...(simulator.state === 'down' && simulator.problem ? [`No simulator: ${simulator.problem}.`] : []),
+          ...boards.flatMap(boardTrouble),
+          ...setAside,
+        ]}
+      />
+    </section>
+  )
+}
+
+const boardTrouble = (b: BoardStatus): string[] => {
+  if (b.state === 'down') return [`${b.name}: ${b.problem ?? 'not there'}.`]
+  if (b.problem) return [`${b.name}: ${b.problem}.`]
+  return []
+}
+
+const Troubles = ({ list }: { list: readonly string[] }) =>
+  list.length === 0 ? null : (
+    <ul className="border-t border-hair px-3.5 py-2">
+      {list.map((text) => (
+        <li key={text} className="text-[12px] leading-[18px] text-fault">
+          {text}
+        </li>
+      ))}
+    </ul>
+  )
+
+const BoardLine = ({ board }: { board: BoardStatus }) => {
+  const rig = useStore((s) => s.rig)
+  const { id } = board
+  const differing = board.differing.map((p) => rig.part[p]?.name ?? p)
+  return (
+    <tr data-board={board.id ?? board.identity}>
+      <td className={`${cell} w-7 pl-3.5`}>
+        <UpMark up={board.state === 'up'} words={board.state} />
+      </td>
+      <td className={cell}>{board.name}</td>
+      <td className={`${cell} text-ink2`}>
+        {board.model.replace(/ board$/, '')}
+        {board.simulated && <span className="text-ink3"> · simulated</span>}
+      </td>
+      <td className={`${cell} mono text-right`}>
+        {board.state === 'up' ? `${board.rateHz.toFixed(1)} Hz` : '–'}
+      </td>
+      <td className={`${cell} w-24 pr-3 text-right`}>
+        {board.loading !== null ? (
+          <span className="mono">{Math.round(board.loading * 100)} %</span>
+        ) : board.state === 'down' ? (
+          <span className="text-ink2">down</span>
+        ) : board.loaded ? (
+          <span className="text-ink2">loaded</span>
+        ) : id !== null ? (
+          <button
+            type="button"
+            className="btn"
+            data-strong="true"
+            title={`Differs in: ${differing.join(', ') || 'parts no longer drawn'}`}
+            onClick={() => sayToHub({ say: 'load', boardId: id })}
+          >
+            Load
+          </button>
+        ) : (
+          <span className="text-warn">not drawn</span>
+        )}
+      </td>
+    </tr>
+  )
+}
+
+const OpenEnds = ({ rig }: { rig: Rig }) => {
+  const ends = openEnds(rig)
+  const mend = (end: OpenEnd) => {
+    select(end.partId)
+    useStore.setState({ opening: { partId: end.partId, station: end.station } })
+  }
+  return (
+    <section aria-label="Open ends" className="pb-3">
+      <div className="flex items-baseline gap-2 border-t border-line px-3.5 pt-2.5 pb-2">
+        <h2>Open ends</h2>
+        <span className="cap">
+          {ends.length === 0 ? 'none' : `${ends.length} · one click from where it is mended`}
+        </span>
+      </div>
+      {ends.length === 0 && (
+        <p className="px-3.5 text-ink2">Everything drawn is wired and bound. Try it in Mirror.</p>
+      )}
+      <ul>
+        {ends.map((end) => (
+          <li
+            key={`${end.partId} ${end.station} ${end.what}`}
+            className="flex h-8 items-center gap-2 border-t border-hair px-3.5"
+          >
+            <b className="font-normal">{rig.part[end.partId]?.name}</b>
+            <span className="min-w-0 flex-1 truncate text-ink2">{end.what}</span>
+            <button type="button" className="btn" onClick={() => mend(end)}>
+              {end.station === 'pin' ? 'Wire it' : 'Bind it'}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

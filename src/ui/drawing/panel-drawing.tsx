@@ -1,0 +1,95 @@
+'use client'
+import { useEffect, useRef, useState } from 'react'
+import { partsOf, type Rig, rowsOf } from '@/core/rig/rig'
+import type { PanelRow } from '@/core/rig/rows'
+import { formatNumber } from '@/core/signal/format'
+import { LegendDrawing } from './legend-drawing'
+import { PartDrawing } from './part-drawing'
+
+interface Props {
+  readonly rig: Rig
+  readonly panel: PanelRow
+  readonly selected: string | null
+  readonly operable: boolean
+  /** A line above the plate with its width. */
+  readonly measured: boolean
+  /** The most pixels a millimetre may take. */
+  readonly mostScale: number
+}
+
+const MARGIN_MM = 3
+
+/** A panel in millimetres, as large as its place allows, with all its parts alive. */
+export const PanelDrawing = ({ rig, panel, selected, operable, measured, mostScale }: Props) => {
+  const box = useRef<HTMLDivElement>(null)
+  const [room, setRoom] = useState<{ width: number; height: number } | null>(null)
+  useEffect(() => {
+    const element = box.current
+    if (!element) return
+    const seen = new ResizeObserver(() =>
+      setRoom({ width: element.clientWidth, height: element.clientHeight }),
+    )
+    seen.observe(element)
+    return () => seen.disconnect()
+  }, [])
+  const above = measured ? 8 : MARGIN_MM
+  const width = panel.widthMm + 2 * MARGIN_MM
+  const height = panel.heightMm + above + MARGIN_MM
+  const scale = room ? Math.min(mostScale, room.width / width, room.height / height) : 0
+  return (
+    <div ref={box} className="h-full w-full min-h-0 min-w-0">
+      {scale > 0 && (
+        <svg
+          width={width * scale}
+          height={height * scale}
+          viewBox={`${-MARGIN_MM} ${-above} ${width} ${height}`}
+          role="group"
+          aria-label={`Panel ${panel.name}`}
+          style={{ fontFamily: 'B612' }}
+        >
+          {measured && <Measure widthMm={panel.widthMm} />}
+          <rect
+            width={panel.widthMm}
+            height={panel.heightMm}
+            rx={panel.cornerMm}
+            fill="var(--plate)"
+            stroke="var(--ink)"
+            strokeWidth={0.35}
+          />
+          {panel.settings.holes.map((h) => (
+            <g
+              key={`${h.xMm} ${h.yMm}`}
+              transform={`translate(${h.xMm} ${h.yMm})`}
+              fill="none"
+              stroke="var(--ink)"
+              strokeWidth={0.3}
+            >
+              <circle r={h.diameterMm / 2} fill="var(--plate2)" />
+              <path d="M-1.300 0h2.600M0-1.300v2.600" />
+            </g>
+          ))}
+          {rowsOf(rig, 'legend')
+            .filter((l) => l.panelId === panel.id)
+            .map((l) => (
+              <LegendDrawing key={l.id} legend={l} />
+            ))}
+          {partsOf(rig, panel.id).map((p) => (
+            <PartDrawing key={p.id} part={p} selected={p.id === selected} operable={operable} />
+          ))}
+        </svg>
+      )}
+    </div>
+  )
+}
+
+const Measure = ({ widthMm }: { widthMm: number }) => (
+  <g stroke="var(--ink3)" strokeWidth={0.2} fontSize={3} fill="var(--ink3)">
+    <path
+      d={`M0-3.500H${widthMm / 2 - 8}M${widthMm / 2 + 8}-3.500H${widthMm}M0-4.600v2.200M${widthMm}-4.600v2.200`}
+      fill="none"
+    />
+    <text x={widthMm / 2} y={-2.5} textAnchor="middle" stroke="none">
+      {formatNumber(widthMm)} mm
+    </text>
+  </g>
+)

@@ -1,0 +1,67 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { Inspector } from '../inspector/inspector'
+import { openFeed } from '../live/connection'
+import { refreshUpcoming, resumeEdits } from '../live/edits'
+import { PathStrip } from '../path/path-strip'
+import { actions as allActions, keyOf } from './actions'
+import { Notices } from './notices'
+import { Palette } from './palette'
+import { Rail } from './rail'
+import { Shortcuts } from './shortcuts'
+import { StatusLine } from './status-line'
+import { restoreTheme } from './theme'
+
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+
+/** Rail, status line, work surface, inspector and path strip, on every view; and the live feed behind them. */
+export const Frame = ({ children }: { children: ReactNode }) => {
+  const router = useRouter()
+  const [palette, setPalette] = useState(false)
+  const [shortcuts, setShortcuts] = useState(false)
+  const actions = useMemo(() => allActions((path) => router.push(path)), [router])
+
+  useEffect(() => {
+    restoreTheme()
+    resumeEdits()
+    return openFeed(() => void refreshUpcoming())
+  }, [])
+
+  useEffect(() => {
+    const keyDown = (e: KeyboardEvent) => {
+      const key = keyOf(e)
+      if (key === 'Ctrl+k') {
+        e.preventDefault()
+        setPalette(true)
+        return
+      }
+      if (isTyping(e.target) || document.querySelector('[role=dialog]')) return
+      if (e.key === '?') {
+        setShortcuts(true)
+        return
+      }
+      const action = actions.find((a) => a.key === key)
+      if (!action || e.repeat) return
+      e.preventDefault()
+      action.run()
+    }
+    window.addEventListener('keydown', keyDown)
+    return () => window.removeEventListener('keydown', keyDown)
+  }, [actions])
+
+  return (
+    <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)_292px] grid-rows-[40px_minmax(0,1fr)_188px]">
+      <Rail />
+      <StatusLine openPalette={() => setPalette(true)} />
+      <main className="min-h-0 min-w-0">{children}</main>
+      <Inspector />
+      <PathStrip />
+      <Notices />
+      <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
+      <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />
+    </div>
+  )
+}

@@ -1,0 +1,159 @@
+'use client'
+import { Command } from 'cmdk'
+import { Dialog } from 'radix-ui'
+import { useEffect, useState } from 'react'
+import { panelsOf, partsOf } from '@/core/rig/rig'
+import { select, watchAll } from '../live/connection'
+import { notify, useStore } from '../live/store'
+import { wordsOf } from '../path/search-variables'
+import { LiveValue } from '../path/simulator-picker'
+import { Matched } from '../primitives/matched'
+import { type ActionEntry, keyWords } from './actions'
+
+const MOST_VARIABLES = 60
+
+/** Every action and every part, variable and board by name. */
+export const Palette = ({
+  open,
+  setOpen,
+  actions,
+  go,
+}: {
+  open: boolean
+  setOpen: (open: boolean) => void
+  actions: readonly ActionEntry[]
+  go: (path: string) => void
+}) => (
+  <Dialog.Root open={open} onOpenChange={setOpen}>
+    <Dialog.Portal>
+      <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
+      <Dialog.Content
+        aria-describedby={undefined}
+        className="popover fixed top-[72px] left-1/2 w-[620px] -translate-x-1/2"
+      >
+        <Dialog.Title className="sr-only">Command palette</Dialog.Title>
+        <PaletteList actions={actions} go={go} close={() => setOpen(false)} />
+      </Dialog.Content>
+    </Dialog.Portal>
+  </Dialog.Root>
+)
+
+const fits = (text: string, words: readonly string[]): boolean => {
+  const lower = text.toLowerCase()
+  return words.every((w) => lower.includes(w))
+}
+
+const PaletteList = ({
+  actions,
+  go,
+  close,
+}: {
+  actions: readonly ActionEntry[]
+  go: (path: string) => void
+  close: () => void
+}) => {
+  const rig = useStore((s) => s.rig)
+  const boards = useStore((s) => s.status?.boards ?? [])
+  const { variables } = useStore((s) => s.catalogue.catalogue)
+  const [search, setSearch] = useState('')
+  useEffect(() => watchAll(), [])
+  const words = wordsOf(search)
+  const then = (run: () => void) => () => {
+    close()
+    run()
+  }
+  const item = 'flex h-8 cursor-pointer items-center gap-3 px-3 data-[selected=true]:bg-accent-bg'
+  const heading = '[&_[cmdk-group-heading]]:cap [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2'
+  const foundParts = panelsOf(rig).flatMap((panel) => partsOf(rig, panel.id).map((part) => ({ panel, part })))
+  const foundVariables =
+    words.length === 0 ? [] : variables.filter((v) => fits(`${v.name} ${v.description}`, words))
+  return (
+    <Command shouldFilter={false} label="Command palette">
+      <Command.Input
+        autoFocus
+        value={search}
+        onValueChange={setSearch}
+        placeholder="An action, a part, a board, a variable …"
+        className="h-10 w-full border-0 border-b border-line bg-transparent px-3 text-[14px] outline-none"
+      />
+      <Command.List className="max-h-[420px] overflow-y-auto pb-2">
+        <Command.Empty className="p-3 text-ink2">Nothing is called “{search}”.</Command.Empty>
+        <Command.Group heading="Actions" className={heading}>
+          {actions
+            .filter((a) => fits(a.words, words))
+            .map((a) => (
+              <Command.Item key={a.words} value={a.words} onSelect={then(a.run)} className={item}>
+                <Matched text={a.words} words={words} />
+                {a.key && <span className="key ml-auto">{keyWords(a.key)}</span>}
+              </Command.Item>
+            ))}
+        </Command.Group>
+        <Command.Group heading="Parts" className={heading}>
+          {foundParts
+            .filter(({ panel, part }) => fits(`${part.name} ${panel.name}`, words))
+            .map(({ panel, part }) => (
+              <Command.Item
+                key={part.id}
+                value={`part ${part.id}`}
+                onSelect={then(() => select(part.id))}
+                className={item}
+              >
+                <Matched text={part.name} words={words} />
+                <span className="ml-auto text-[12px] text-ink2">{panel.name}</span>
+              </Command.Item>
+            ))}
+        </Command.Group>
+        <Command.Group heading="Boards" className={heading}>
+          {boards
+            .filter((b) => fits(`${b.name} ${b.model}`, words))
+            .map((b) => (
+              <Command.Item
+                key={b.identity}
+                value={`board ${b.identity}`}
+                onSelect={then(() => go('/bench'))}
+                className={item}
+              >
+                <Matched text={b.name} words={words} />
+                <span className="ml-auto text-[12px] text-ink2">
+                  {b.state === 'up' ? (b.loaded ? 'up' : 'to load') : 'away'}
+                </span>
+              </Command.Item>
+            ))}
+        </Command.Group>
+        {foundVariables.length > 0 && (
+          <Command.Group heading={`Variables · ${foundVariables.length}`} className={heading}>
+            {foundVariables.slice(0, MOST_VARIABLES).map((v) => (
+              <Command.Item
+                key={v.name}
+                value={`variable ${v.name}`}
+                onSelect={then(() => followVariable(v.name))}
+                className={item}
+              >
+                <span className="mono truncate text-[12.5px]">
+                  <Matched text={v.name} words={words} />
+                </span>
+                <span className="min-w-0 flex-1 truncate text-[12px] text-ink2">{v.description}</span>
+                <span className="mono text-[12.5px]">
+                  <LiveValue name={v.name} />
+                </span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
+      </Command.List>
+    </Command>
+  )
+}
+
+/** A variable chosen here leads to the part bound to it; one that nobody uses is copied by name, and that is said. */
+const followVariable = (name: string): void => {
+  const { rig } = useStore.getState()
+  const user = Object.values(rig.binding).find((b) =>
+    JSON.stringify(b.settings).includes(JSON.stringify(name)),
+  )
+  if (user) select(user.partId)
+  else {
+    void navigator.clipboard?.writeText(name).catch(() => {})
+    notify(`No part is bound to ${name}; its name is on the clipboard.`, 'plain')
+  }
+}

@@ -1,0 +1,53 @@
+'use client'
+import { Dialog } from 'radix-ui'
+import { type ActionEntry, keyWords } from './actions'
+
+const onThePanel: readonly [string, string][] = [
+  ['Tab', 'From part to part on a panel'],
+  ['↑ ↓', 'Move a lever or a toggle'],
+  ['Space', 'Throw a toggle; hold a button for as long as it is held'],
+]
+
+/** Every key there is. */
+export const Shortcuts = ({
+  open,
+  setOpen,
+  actions,
+}: {
+  open: boolean
+  setOpen: (open: boolean) => void
+  actions: readonly ActionEntry[]
+}) => (
+  <Dialog.Root open={open} onOpenChange={setOpen}>
+    <Dialog.Portal>
+      <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
+      <Dialog.Content
+        aria-describedby={undefined}
+        className="popover fixed top-[72px] left-1/2 w-[460px] -translate-x-1/2 p-4"
+      >
+        <Dialog.Title className="mb-2 text-[15px] font-bold">Keys</Dialog.Title>
+        <table className="w-full">
+          <tbody>
+            <Line keys="Ctrl K" words="Command palette: every action, part, board and variable" />
+            <Line keys="?" words="This list" />
+            {actions.map((a) =>
+              a.key ? <Line key={a.words} keys={keyWords(a.key)} words={a.words} /> : null,
+            )}
+            {onThePanel.map(([keys, words]) => (
+              <Line key={keys} keys={keys} words={words} />
+            ))}
+          </tbody>
+        </table>
+      </Dialog.Content>
+    </Dialog.Portal>
+  </Dialog.Root>
+)
+
+const Line = ({ keys, words }: { keys: string; words: string }) => (
+  <tr className="border-t border-hair">
+    <td className="w-28 py-1">
+      <span className="key">{keys}</span>
+    </td>
+    <td className="py-1">{words}</td>
+  </tr>
+)

@@ -1,0 +1,193 @@
+'use client'
+import { Moon, Redo2, Undo2 } from 'lucide-react'
+import { useRouter } from 'next/navigation'
+import { openEnds } from '@/core/rig/open-ends'
+import { panelsOf, rigRow } from '@/core/rig/rig'
+import { sayToHub } from '../live/connection'
+import { stepHistory } from '../live/edits'
+import { notify, useStore } from '../live/store'
+import { Mark, UpMark } from '../primitives/mark'
+import { flipTheme } from './theme'
+
+/** Lets actions and outputs flow, or holds them all. */
+export const arm = (armed: boolean): void => {
+  if (!sayToHub({ say: 'arm', armed })) notify('The hub is away, so nothing can be armed or held just now.')
+}
+
+export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
+  const router = useRouter()
+  const rig = useStore((s) => s.rig)
+  const selected = useStore((s) => s.selected)
+  const hub = useStore((s) => s.hub)
+  const panelId = selected === null ? undefined : rig.part[selected]?.panelId
+  const panel = panelId === undefined ? panelsOf(rig)[0] : rig.panel[panelId]
+  const ends = openEnds(rig).length
+  return (
+    <header className="col-start-2 col-end-4 flex items-center gap-4 border-b border-line px-3 whitespace-nowrap">
+      <span className="font-bold">
+        {rigRow(rig)?.name ?? 'No rig'}
+        {panel && (
+          <>
+            <span className="mx-1.5 font-normal text-ink3">▸</span>
+            {panel.name}
+          </>
+        )}
+      </span>
+      {hub === 'up' ? <Connected /> : <HubAway />}
+      <Saving />
+      <button type="button" className="text-ink2 hover:text-ink" onClick={() => router.push('/bench')}>
+        Open ends <i className="mono text-ink not-italic">{ends}</i>
+      </button>
+      <span className="ml-auto" />
+      <ArmSwitch />
+      <HistoryButtons />
+      <button
+        type="button"
+        className="text-ink2 hover:text-ink"
+        aria-label="Day or night"
+        title="Day or night (N)"
+        onClick={flipTheme}
+      >
+        <Moon size={15} strokeWidth={1.6} />
+      </button>
+      <button type="button" className="key" onClick={openPalette} aria-label="Command palette, Ctrl K">
+        Ctrl K
+      </button>
+    </header>
+  )
+}
+
+const HubAway = () => {
+  const hub = useStore((s) => s.hub)
+  return (
+    <span role="status" className="flex items-center gap-1.5 text-fault">
+      <UpMark up={false} words="down" />
+      {hub === 'first try' ? 'Looking for the hub …' : 'The hub is away; values are the last ones seen'}
+    </span>
+  )
+}
+
+const Connected = () => {
+  const status = useStore((s) => s.status)
+  if (!status) return null
+  const { simulator, boards } = status
+  const drawn = boards.filter((b) => b.id !== null)
+  const up = drawn.filter((b) => b.state === 'up').length
+  const toLoad = drawn.filter((b) => b.state === 'up' && !b.loaded)
+  const [first] = toLoad
+  return (
+    <>
+      <span className="flex items-center gap-1.5 text-ink2" title={simulator.problem ?? undefined}>
+        <UpMark up={simulator.state === 'up'} words={simulator.state} />
+        {simulator.state === 'up' ? (
+          <>
+            {simulator.craft} <i className="mono text-ink not-italic">{simulator.rateHz.toFixed(1)} Hz</i>
+          </>
+        ) : (
+          <span className="text-fault">No simulator</span>
+        )}
+      </span>
+      <span className="flex items-center gap-1.5 text-ink2">
+        <UpMark up={up === drawn.length} words={up === drawn.length ? 'all up' : 'some down'} />
+        Boards{' '}
+        <i className="mono text-ink not-italic">
+          {up} / {drawn.length}
+        </i>
+      </span>
+      {first && (
+        <button
+          type="button"
+          className="flex items-center gap-1.5 text-warn"
+          onClick={() => {
+            for (const b of toLoad) if (b.id !== null) sayToHub({ say: 'load', boardId: b.id })
+          }}
+          title={`Load ${toLoad.map((b) => b.name).join(' and ')}`}
+        >
+          <Mark shape="warn" words="to load" />
+          {first.loading !== null
+            ? `loading ${Math.round(first.loading * 100)} %`
+            : `${toLoad.length} to load`}
+        </button>
+      )}
+      {status.database === 'down' && (
+        <span role="status" className="flex items-center gap-1.5 text-fault">
+          <UpMark up={false} words="down" />
+          Database away
+        </span>
+      )}
+      {status.standins === 'down' && (
+        <span role="status" className="flex items-center gap-1.5 text-fault">
+          <UpMark up={false} words="down" />
+          Stand-ins away
+        </span>
+      )}
+    </>
+  )
+}
+
+const Saving = () => {
+  const unsent = useStore((s) => s.pending.filter((p) => p.revision === null).length)
+  const waiting = useStore((s) => s.saving === 'waiting')
+  if (!waiting || unsent === 0) return null
+  return (
+    <span role="status" className="flex items-center gap-1.5 text-warn">
+      <Mark shape="warn" words="waiting" />
+      {unsent === 1 ? '1 edit waits' : `${unsent} edits wait`} to be kept
+    </span>
+  )
+}
+
+const ArmSwitch = () => {
+  const armed = useStore((s) => s.status?.armed ?? false)
+  const hub = useStore((s) => s.hub)
+  const side = (on: boolean, word: string) => (
+    <span
+      className={`px-3 py-[3px] ${armed === on ? (on ? 'bg-ink font-bold text-sheet' : 'bg-warn font-bold text-sheet') : 'text-ink2'}`}
+    >
+      {word}
+    </span>
+  )
+  return (
+    <button
+      type="button"
+      role="switch"
+      aria-checked={armed}
+      aria-label="Armed"
+      title="Armed: actions and outputs flow. Held: nothing flows. (A)"
+      disabled={hub !== 'up'}
+      className="flex h-[26px] overflow-hidden rounded-[2px] border border-ink text-[12px]"
+      onClick={() => arm(!armed)}
+    >
+      {side(false, 'Held')}
+      {side(true, 'Armed')}
+    </button>
+  )
+}
+
+const HistoryButtons = () => {
+  const { undo, redo } = useStore((s) => s.upcoming)
+  return (
+    <span className="flex items-center gap-1">
+      <button
+        type="button"
+        className="p-1 text-ink2 hover:text-ink disabled:opacity-40"
+        disabled={undo === null}
+        aria-label={undo === null ? 'Nothing to undo' : `Undo: ${undo}`}
+        title={undo === null ? 'Nothing to undo' : `Undo: ${undo} (Ctrl Z)`}
+        onClick={() => void stepHistory('undo')}
+      >
+        <Undo2 size={15} strokeWidth={1.6} />
+      </button>
+      <button
+        type="button"
+        className="p-1 text-ink2 hover:text-ink disabled:opacity-40"
+        disabled={redo === null}
+        aria-label={redo === null ? 'Nothing to redo' : `Redo: ${redo}`}
+        title={redo === null ? 'Nothing to redo' : `Redo: ${redo} (Ctrl Shift Z)`}
+        onClick={() => void stepHistory('redo')}
+      >
+        <Redo2 size={15} strokeWidth={1.6} />
+      </button>
+    </span>
+  )
+}

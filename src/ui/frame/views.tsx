@@ -1,0 +1,19 @@
+/** The views that work, in the order of the work. */
+export const views = [
+  { path: '/bench', word: 'Bench', key: 'B', icon: 'M2.5 3.5h15v9h-15zM2 16.5h16M5 12.5v4M15 12.5v4' },
+  { path: '/mirror', word: 'Mirror', key: 'M', icon: 'M10 2v16M8 5H2.5v10H8M12 5h5.5v10H12' },
+] as const
+
+export const ViewIcon = ({ d }: { d: string }) => (
+  <svg
+    viewBox="0 0 20 20"
+    width={19}
+    height={19}
+    fill="none"
+    stroke="currentColor"
+    strokeWidth={1.5}
+    aria-hidden="true"
+  >
+    <path d={d} />
+  </svg>
+)

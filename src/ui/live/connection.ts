@@ -1,0 +1,133 @@
+import type { FromHub, ToHub } from '@/core/live/feed'
+import { apply } from '@/core/rig/edit'
+import { indexCatalogue } from '@/core/rig/simulator-catalogue'
+import { history, notify, parts, useStore, values, withPending } from './store'
+
+const FIRST_PAUSE_MS = 200
+const LONGEST_PAUSE_MS = 2000
+
+let socket: WebSocket | null = null
+let pauseMs = FIRST_PAUSE_MS
+let watchers = 0
+let edited: () => void = () => {}
+
+/** Says something to the hub; false when it is not there to hear it. */
+export const sayToHub = (message: ToHub): boolean => {
+  if (socket?.readyState !== WebSocket.OPEN) return false
+  socket.send(JSON.stringify(message))
+  return true
+}
+
+/** Opens the live feed and keeps it open, whatever happens. `onEdit` hears of every edit by anyone. */
+export const openFeed = (onEdit: () => void): (() => void) => {
+  edited = onEdit
+  let ended = false
+  let retry: ReturnType<typeof setTimeout> | null = null
+  const open = () => {
+    const ws = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/live`)
+    socket = ws
+    ws.onopen = () => {
+      pauseMs = FIRST_PAUSE_MS
+      if (watchers > 0) sayToHub({ say: 'watch', all: true })
+      const { selected } = useStore.getState()
+      sayToHub({ say: 'select', partId: selected })
+    }
+    ws.onmessage = (event) => take(JSON.parse(String(event.data)) as FromHub)
+    ws.onclose = () => {
+      if (ended || socket !== ws) return
+      socket = null
+      useStore.setState((s) => ({ hub: 'down', lostAt: s.lostAt ?? Date.now() }))
+      retry = setTimeout(open, pauseMs)
+      pauseMs = Math.min(LONGEST_PAUSE_MS, pauseMs * 1.6)
+    }
+  }
+  open()
+  return () => {
+    ended = true
+    if (retry) clearTimeout(retry)
+    socket?.close()
+    socket = null
+  }
+}
+
+const take = (m: FromHub): void => {
+  switch (m.say) {
+    case 'rig': {
+      const pending = useStore
+        .getState()
+        .pending.filter((p) => p.revision === null || p.revision > m.revision)
+      useStore.setState({
+        hub: 'up',
+        lostAt: null,
+        base: m.rig,
+        revision: m.revision,
+        setAside: m.setAside,
+        pending,
+        rig: withPending(m.rig, pending),
+      })
+      edited()
+      break
+    }
+    case 'edit': {
+      const state = useStore.getState()
+      const base = apply(state.base, m.diff)
+      const pending = state.pending.filter((p) => p.editId !== m.editId)
+      useStore.setState({ base, revision: m.revision, pending, rig: withPending(base, pending) })
+      edited()
+      break
+    }
+    case 'status':
+      useStore.setState({ status: m.status })
+      break
+    case 'catalogue':
+      useStore.setState({ catalogue: indexCatalogue(m.catalogue) })
+      values.clear()
+      break
+    case 'values': {
+      const { variables } = useStore.getState().catalogue.catalogue
+      const t = performance.now()
+      for (const [k, slot] of m.i.entries()) {
+        const name = variables[slot]?.name
+        const value = m.v[k]
+        if (name === undefined || value === undefined) continue
+        values.set(name, value)
+        history.add(name, value, t)
+      }
+      break
+    }
+    case 'parts':
+      for (const [id, live] of Object.entries(m.parts)) parts.set(id, live)
+      break
+    case 'trace':
+      useStore.setState({ trace: { partId: m.partId, rows: m.rows } })
+      break
+    case 'proof':
+      useStore.setState({ proof: m.proof })
+      break
+    case 'problem':
+      notify(m.message)
+      break
+  }
+}
+
+/** Asks for every variable's value while somebody looks at them; call the result to stop. */
+export const watchAll = (): (() => void) => {
+  watchers++
+  if (watchers === 1) sayToHub({ say: 'watch', all: true })
+  return () => {
+    watchers--
+    if (watchers === 0) sayToHub({ say: 'watch', all: false })
+  }
+}
+
+export const select = (partId: string | null): void => {
+  if (useStore.getState().selected === partId) return
+  useStore.setState({ selected: partId, trace: null })
+  sayToHub({ say: 'select', partId })
+}
+
+/** Moves a simulated part's contacts, or says why that does nothing. */
+export const operate = (partId: string, position: string): void => {
+  if (!sayToHub({ say: 'operate', partId, position }))
+    notify('The hub is away, so nothing can be moved on screen just now.')
+}

@@ -1,0 +1,88 @@
+import { create } from 'zustand'
+import type { TraceRow } from '@/core/engine/trace'
+import type { PartLive, ProofState, Status } from '@/core/live/feed'
+import { apply, conflicts, type Diff } from '@/core/rig/edit'
+import { emptyRig, type Rig } from '@/core/rig/rig'
+import { type CatalogueIndex, indexCatalogue, noCatalogue } from '@/core/rig/simulator-catalogue'
+import { KeyedValues } from './keyed-values'
+import { ValueHistory } from './value-history'
+
+/** An edit this page has made that the rig from the hub does not hold yet. */
+export interface PendingEdit {
+  readonly editId: string
+  readonly sentence: string
+  readonly diff: Diff
+  /** The revision it was given, once the database has it. */
+  readonly revision: number | null
+}
+
+export interface Notice {
+  readonly id: number
+  readonly tone: 'fault' | 'plain'
+  readonly text: string
+}
+
+interface State {
+  hub: 'up' | 'down' | 'first try'
+  /** When the hub was lost, on the page's clock. */
+  lostAt: number | null
+  base: Rig
+  revision: number
+  setAside: readonly string[]
+  pending: readonly PendingEdit[]
+  /** The rig as this page shows it: the hub's, with its own pending edits on top. */
+  rig: Rig
+  /** Whether the database took the last edit sent; false while edits wait. */
+  saving: 'ok' | 'waiting'
+  status: Status | null
+  catalogue: CatalogueIndex
+  proof: Readonly<Record<string, ProofState>>
+  selected: string | null
+  trace: { partId: string; rows: readonly TraceRow[] } | null
+  upcoming: { undo: string | null; redo: string | null }
+  notices: readonly Notice[]
+  /** A station that should open its editor, asked for from elsewhere. */
+  opening: { partId: string; station: string } | null
+}
+
+export const useStore = create<State>()(() => ({
+  hub: 'first try',
+  lostAt: null,
+  base: emptyRig(),
+  revision: 0,
+  setAside: [],
+  pending: [],
+  rig: emptyRig(),
+  saving: 'ok',
+  status: null,
+  catalogue: indexCatalogue(noCatalogue),
+  proof: {},
+  selected: null,
+  trace: null,
+  upcoming: { undo: null, redo: null },
+  notices: [],
+  opening: null,
+}))
+
+export const parts = new KeyedValues<PartLive>()
+export const values = new KeyedValues<number | string | null>()
+export const history = new ValueHistory()
+
+/** The hub's rig with the page's own edits on top, leaving out any that no longer fit. */
+export const withPending = (base: Rig, pending: readonly PendingEdit[]): Rig =>
+  pending.reduce((rig, p) => (conflicts(rig, p.diff).length === 0 ? apply(rig, p.diff) : rig), base)
+
+let noticeId = 0
+const NOTICE_MS = 9000
+
+/** Says something to the builder, for a while. */
+export const notify = (text: string, tone: Notice['tone'] = 'fault'): void => {
+  const id = ++noticeId
+  useStore.setState((s) => ({
+    notices: [...s.notices.filter((n) => n.text !== text), { id, tone, text }].slice(-4),
+  }))
+  setTimeout(() => dismiss(id), NOTICE_MS)
+}
+
+export const dismiss = (id: number): void =>
+  useStore.setState((s) => ({ notices: s.notices.filter((n) => n.id !== id) }))

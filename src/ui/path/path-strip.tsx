@@ -1,0 +1,38 @@
+'use client'
+import { useStore } from '../live/store'
+import { PathRow } from './path-row'
+
+/** The selected part's paths, one row each, along the whole width. */
+export const PathStrip = () => {
+  const selected = useStore((s) => s.selected)
+  const part = useStore((s) => (selected === null ? undefined : s.rig.part[selected]))
+  const trace = useStore((s) => s.trace)
+  const hub = useStore((s) => s.hub)
+  const rows = trace && trace.partId === selected ? trace.rows : []
+  const reads = rows.some((r) => r.direction === 'from simulator')
+  return (
+    <section
+      aria-label="Signal path"
+      className="col-start-2 col-end-4 flex min-h-0 flex-col border-t-2 border-ink bg-raised px-3.5 pt-2"
+      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
+    >
+      <div className="flex h-[22px] shrink-0 items-baseline gap-3">
+        <h2>{part?.name ?? 'No part selected'}</h2>
+        <span className="cap">signal path</span>
+        {part && rows.length > 0 && (
+          <span className="cap ml-auto">{reads ? '← reads from the craft' : 'acts on the craft →'}</span>
+        )}
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto pt-1">
+        {part ? (
+          rows.map((row) => <PathRow key={row.bindingId ?? 'none'} part={part} row={row} />)
+        ) : (
+          <p className="pt-10 text-center text-ink2">
+            Select a part on the panel, in a list or with Ctrl K: its whole path from the contact to the craft
+            appears here.
+          </p>
+        )}
+      </div>
+    </section>
+  )
+}

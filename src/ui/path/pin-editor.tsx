@@ -1,0 +1,111 @@
+'use client'
+import { useState } from 'react'
+import type { Pin } from '@/core/catalogue/board-model'
+import { boardModel } from '@/core/catalogue/boards'
+import { partKind } from '@/core/catalogue/parts'
+import { addRow, changeRow } from '@/core/rig/edit'
+import { boardsOf, leadsOf, type Rig, rowsOf } from '@/core/rig/rig'
+import type { LeadRow, PartRow } from '@/core/rig/rows'
+import { edit } from '../live/edits'
+import { useStore } from '../live/store'
+
+/** Which lead hangs on a pin, if one does. */
+const holderOf = (rig: Rig, boardId: string, pin: string): LeadRow | undefined =>
+  rowsOf(rig, 'lead').find((l) => l.boardId === boardId && l.pin === pin)
+
+const freshLead = (rig: Rig, part: PartRow, terminal: string): LeadRow => ({
+  id: crypto.randomUUID(),
+  partId: part.id,
+  terminal,
+  number: rowsOf(rig, 'lead').reduce((most, l) => Math.max(most, l.number), 0) + 1,
+  colour: 'white',
+  boardId: null,
+  pin: null,
+  expanderId: null,
+  channel: null,
+  supplyId: null,
+  ground: false,
+})
+
+/** Where each lead of a part ends: board and pin, chosen from those that are free. */
+export const PinEditor = ({ part, close }: { part: PartRow; close: () => void }) => {
+  const rig = useStore((s) => s.rig)
+  const boards = boardsOf(rig)
+  const leads = leadsOf(rig, part.id)
+  const wired = (partKind(part.kind)?.terminals ?? []).filter(
+    (t) => t.role === 'contact' || t.role === 'lamp-plus',
+  )
+  const firstBoard = leads.find((l) => l.boardId)?.boardId ?? boards[0]?.id ?? ''
+  const [boardId, setBoardId] = useState(firstBoard)
+  const model = boardModel(rig.board[boardId]?.model ?? '')
+
+  const put = (terminal: string, pin: string) => {
+    const lead = leads.find((l) => l.terminal === terminal)
+    const end = { boardId, pin, expanderId: null, channel: null, supplyId: null, ground: false }
+    const sentence = `Moved “${part.name}” ${terminal} to ${rig.board[boardId]?.name ?? 'the board'} ${pin}`
+    edit(sentence, [
+      lead
+        ? changeRow('lead', lead, { ...lead, ...end })
+        : addRow('lead', { ...freshLead(rig, part, terminal), ...end }),
+    ])
+  }
+  return (
+    <div className="flex w-[400px] flex-col gap-2 p-3">
+      <label className="grid grid-cols-[150px_1fr] items-center gap-2">
+        <span className="text-ink2">Board</span>
+        <select value={boardId} onChange={(e) => setBoardId(e.target.value)}>
+          {boards.map((b) => (
+            <option key={b.id} value={b.id}>
+              {b.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {wired.map((t) => {
+        const lead = leads.find((l) => l.terminal === t.id)
+        const here = lead?.boardId === boardId ? (lead.pin ?? '') : ''
+        return (
+          <label key={t.id} className="grid grid-cols-[150px_1fr] items-center gap-2">
+            <span className="text-ink2">{t.name}</span>
+            <select
+              aria-label={`Pin of ${t.name}`}
+              value={here}
+              onChange={(e) => e.target.value && put(t.id, e.target.value)}
+            >
+              <option value="">
+                {lead?.pin && !here
+                  ? `now on ${rig.board[lead.boardId ?? '']?.name} ${lead.pin}`
+                  : 'no pin yet'}
+              </option>
+              {(model?.pins ?? []).map((pin) => (
+                <PinOption key={pin.name} pin={pin} taken={takenBy(rig, boardId, pin, lead?.id)} />
+              ))}
+            </select>
+          </label>
+        )
+      })}
+      <p className="text-[11px] leading-[15px] text-ink2">
+        A contact goes between its pin and ground; the board pulls the pin up, so pressed reads low. A moved
+        lead works once the board is loaded.
+      </p>
+      <div>
+        <button type="button" className="btn" onClick={close}>
+          Done
+        </button>
+      </div>
+    </div>
+  )
+}
+
+const takenBy = (rig: Rig, boardId: string, pin: Pin, own: string | undefined): string | null => {
+  if (pin.taken) return pin.taken
+  const lead = holderOf(rig, boardId, pin.name)
+  return !lead || lead.id === own ? null : (rig.part[lead.partId]?.name ?? 'another part')
+}
+
+const PinOption = ({ pin, taken }: { pin: Pin; taken: string | null }) => (
+  <option value={pin.name} disabled={taken !== null}>
+    {pin.name}
+    {taken ? ` · ${taken}` : ''}
+  </option>
+)

@@ -1,0 +1,36 @@
+import type { EventInfo, VariableInfo } from '@/core/rig/simulator-catalogue'
+
+export type Found =
+  | { readonly is: 'variable'; readonly info: VariableInfo }
+  | { readonly is: 'event'; readonly info: EventInfo }
+
+/** The words of a search: all of them have to be found somewhere in name, description, group or unit. */
+export const wordsOf = (search: string): string[] => search.toLowerCase().split(/\s+/).filter(Boolean)
+
+const textOf = (f: Found): string => {
+  const unit = f.is === 'variable' ? (f.info.unit ?? '') : 'event'
+  return `${f.info.name} ${f.info.description} ${f.info.group} ${unit}`.toLowerCase()
+}
+
+/** How well a name fits: starting with the first word is best, containing it next, description last. */
+const rank = (f: Found, words: readonly string[]): number => {
+  const first = words[0] ?? ''
+  const name = f.info.name.toLowerCase()
+  if (name.startsWith(first)) return 0
+  return words.every((w) => name.includes(w)) ? 1 : name.includes(first) ? 2 : 3
+}
+
+/** Everything that fits a search, best first, otherwise in the simulator's own order. */
+export const searchSimulator = (all: readonly Found[], search: string): Found[] => {
+  const words = wordsOf(search)
+  if (words.length === 0) return [...all]
+  return all
+    .map((f, i) => ({ f, i }))
+    .filter(({ f }) => {
+      const text = textOf(f)
+      return words.every((w) => text.includes(w))
+    })
+    .map(({ f, i }) => ({ f, i, r: rank(f, words) }))
+    .sort((a, b) => a.r - b.r || a.i - b.i)
+    .map(({ f }) => f)
+}
