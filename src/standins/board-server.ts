@@ -6,6 +6,7 @@ import { randomFrom } from './craft/world'
 export interface BoardPlace {
   readonly identity: string
   readonly model: string
+  readonly closed: readonly number[]
   readonly port: number
 }
 
@@ -27,8 +28,9 @@ export const serveBoards = (
     seed: i + 1,
   }))
   for (const b of boards) {
-    const { identity, model } = b.place
-    b.board = new SimulatedBoard(identity, model, memories[identity] ?? null, randomFrom(b.seed), (bytes) => {
+    const { identity, model, closed } = b.place
+    const memory = memories[identity] ?? { configuration: [], closed: [...closed] }
+    b.board = new SimulatedBoard(identity, model, memory, randomFrom(b.seed), (bytes) => {
       b.socket?.write(bytes)
     })
   }

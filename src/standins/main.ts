@@ -11,7 +11,15 @@ const settings = z.object({
   seed: z.number().int(),
   craftPort: z.number().int(),
   handPort: z.number().int(),
-  boards: z.array(z.object({ identity: z.string(), model: z.string(), port: z.number().int() })),
+  boards: z.array(
+    z.object({
+      identity: z.string(),
+      model: z.string(),
+      /** Contacts that are closed before anybody has touched the panel, by pin number. */
+      closed: z.array(z.number().int()),
+      port: z.number().int(),
+    }),
+  ),
 })
 
 const given = settings.parse(JSON.parse(process.env.CLAVIK_STANDINS ?? '{}'))

@@ -9,6 +9,7 @@ import {
   invalidRows,
   invert,
 } from '../core/rig/edit'
+import type { HistorySummary } from '../core/rig/history-summary'
 import { emptyRig, type Rig } from '../core/rig/rig'
 import { type LeadRow, type TableName, tableNames } from '../core/rig/rows'
 import { type Connection, type Database, inTransaction } from './database'
@@ -214,11 +215,20 @@ const nextStep = async (
   return rows[0] ?? null
 }
 
-/** What undo and redo would do now, in the words of the edits concerned. */
-export const upcoming = async (db: Database, rigId: string) => ({
-  undo: (await nextStep(db, rigId, 'undo'))?.sentence ?? null,
-  redo: (await nextStep(db, rigId, 'redo'))?.sentence ?? null,
-})
+const LATEST = 8
+
+/** What undo and redo would do now, and the newest entries of the history. */
+export const summary = async (db: Database, rigId: string): Promise<HistorySummary> => {
+  const [undo, redo, latest] = await Promise.all([
+    nextStep(db, rigId, 'undo'),
+    nextStep(db, rigId, 'redo'),
+    db.query<HistorySummary['latest'][number]>(
+      'SELECT revision, at, sentence FROM history WHERE rig_id = $1 ORDER BY revision DESC LIMIT $2',
+      [rigId, LATEST],
+    ),
+  ])
+  return { undo: undo?.sentence ?? null, redo: redo?.sentence ?? null, latest: latest.rows }
+}
 
 /** Takes back the newest edit that stands, or does again the one undone last. */
 export const stepHistory = (

@@ -9,7 +9,7 @@ export const evaluate = (
 ): number | string | null => {
   const { needs } = c
   for (let i = 0; i < needs.length; i++) if (!variables.present(needs[i] as number)) return null
-  if (c.readsInput && (input === null || input !== input)) return null
+  if (c.readsInput && (input === null || Number.isNaN(input))) return null
   const value = c.evaluate(input)
   return typeof value === 'number' && !Number.isFinite(value) ? null : value
 }

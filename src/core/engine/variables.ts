@@ -35,7 +35,7 @@ export class Variables implements Values {
     }
     const number = typeof value === 'number' ? value : typeof value === 'boolean' ? Number(value) : Number.NaN
     const before = this.numbers[slot] as number
-    if (number === before || (number !== number && before !== before)) return false
+    if (number === before || (Number.isNaN(number) && Number.isNaN(before))) return false
     this.numbers[slot] = number
     return true
   }
@@ -43,7 +43,7 @@ export class Variables implements Values {
   present(slot: number): boolean {
     if (this.isText[slot] === 1) return this.texts[slot] != null
     const number = this.numbers[slot]
-    return number !== undefined && number === number
+    return number !== undefined && !Number.isNaN(number)
   }
 
   /** The value, or null when it is absent. */

@@ -1,5 +1,6 @@
 'use client'
 import { useRouter } from 'next/navigation'
+import { boardModel } from '@/core/catalogue/boards'
 import type { BoardStatus } from '@/core/live/feed'
 import { type OpenEnd, openEnds, progressOf } from '@/core/rig/open-ends'
 import { bindingsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
@@ -17,7 +18,7 @@ export const Bench = () => {
   const panels = panelsOf(rig)
   return (
     <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_minmax(380px,42%)]"
+      className="grid h-full grid-cols-[minmax(0,1fr)_392px]"
       style={{ opacity: hub === 'down' ? 0.55 : 1 }}
     >
       <section aria-label="Panels" className="drawing-sheet min-h-0 overflow-y-auto">
@@ -37,6 +38,7 @@ export const Bench = () => {
       <div className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
         <Connections />
         <OpenEnds rig={rig} />
+        <LastEdits />
       </div>
     </div>
   )
@@ -54,14 +56,14 @@ const PanelCard = ({ rig, panel }: { rig: Rig; panel: PanelRow }) => {
   }).length
   return (
     <article className="px-3.5 pb-4" aria-label={panel.name}>
-      <div className="h-[262px]">
+      <div className="h-[344px]">
         <PanelDrawing
           rig={rig}
           panel={panel}
           selected={selected}
           operable={false}
           measured={false}
-          mostScale={2.2}
+          mostScale={3.2}
         />
       </div>
       <div className="flex items-baseline justify-between pt-1.5">
@@ -99,7 +101,7 @@ const Share = ({ word, count, of }: { word: string; count: number; of: number })
   </div>
 )
 
-const cell = 'h-8 border-t border-hair px-1.5'
+const cell = 'h-8 whitespace-nowrap border-t border-hair px-1.5'
 
 const Connections = () => {
   const status = useStore((s) => s.status)
@@ -180,7 +182,7 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
       </td>
       <td className={cell}>{board.name}</td>
       <td className={`${cell} text-ink2`}>
-        {board.model.replace(/ board$/, '')}
+        {(boardModel(board.model)?.name ?? board.model).replace(/ board$/, '')}
         {board.simulated && <span className="text-ink3"> · simulated</span>}
       </td>
       <td className={`${cell} mono text-right`}>
@@ -239,6 +241,32 @@ const OpenEnds = ({ rig }: { rig: Rig }) => {
             <button type="button" className="btn" onClick={() => mend(end)}>
               {end.station === 'pin' ? 'Wire it' : 'Bind it'}
             </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+/** What was done last, newest first. */
+const LastEdits = () => {
+  const edits = useStore((s) => s.upcoming.latest)
+  if (edits.length === 0) return null
+  return (
+    <section aria-label="Last edits" className="pb-3">
+      <div className="flex items-baseline gap-2 border-t border-line px-3.5 pt-2.5 pb-2">
+        <h2>Last edits</h2>
+        <span className="cap">newest first</span>
+      </div>
+      <ul>
+        {edits.map((e) => (
+          <li key={e.revision} className="flex h-7 items-center gap-2 border-t border-hair px-3.5">
+            <span className="min-w-0 flex-1 truncate" title={e.sentence}>
+              {e.sentence}
+            </span>
+            <time className="mono text-[12px] text-ink2" dateTime={e.at}>
+              {new Date(e.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}
+            </time>
           </li>
         ))}
       </ul>

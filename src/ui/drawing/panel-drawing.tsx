@@ -43,7 +43,6 @@ export const PanelDrawing = ({ rig, panel, selected, operable, measured, mostSca
           width={width * scale}
           height={height * scale}
           viewBox={`${-MARGIN_MM} ${-above} ${width} ${height}`}
-          role="group"
           aria-label={`Panel ${panel.name}`}
           style={{ fontFamily: 'B612' }}
         >

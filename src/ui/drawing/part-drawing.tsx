@@ -19,6 +19,9 @@ interface Props {
   readonly operable: boolean
 }
 
+/** How long a movement on screen may take to show in the contacts. */
+const ON_ITS_WAY_MS = 250
+
 /** Where along its travel a lever's position lies, in millimetres from the middle. */
 const leverY = (aspect: PositionsAspect, position: string | null, travelMm: number): number => {
   const at = aspect.positions.findIndex((p) => p.id === position)
@@ -95,12 +98,20 @@ const Worked = ({
   const { front } = kind
   const at = aspect?.positions.findIndex((p) => p.id === pose) ?? -1
 
+  const asked = useRef({ position: pose, until: 0 })
+  /** Where the hand is or is on its way to: keys can be quicker than the contacts. */
+  const heading = (): string | null =>
+    performance.now() < asked.current.until ? asked.current.position : pose
   const go = (position: string | undefined) => {
-    if (position !== undefined && position !== pose) operate(part.id, position)
+    if (position === undefined || position === heading()) return
+    asked.current = { position, until: performance.now() + ON_ITS_WAY_MS }
+    operate(part.id, position)
   }
+  const place = (): number => aspect?.positions.findIndex((p) => p.id === heading()) ?? -1
   const step = (by: number) => {
-    if (aspect)
-      go(aspect.positions[Math.min(aspect.positions.length - 1, Math.max(0, (at < 0 ? 0 : at) + by))]?.id)
+    const last = (aspect?.positions.length ?? 1) - 1
+    const from = Math.max(0, place())
+    go(aspect?.positions[Math.max(0, Math.min(last, from + by))]?.id)
   }
   const press = (down: boolean) => operate(part.id, aspect?.positions[down ? 1 : 0]?.id ?? '')
 
@@ -124,7 +135,7 @@ const Worked = ({
     e.currentTarget.setPointerCapture(e.pointerId)
     if (front.look === 'lever') moveLever(e)
     else if (aspect.momentary) press(true)
-    else go(aspect.positions[(at + 1) % aspect.positions.length]?.id)
+    else go(aspect.positions[(place() + 1) % aspect.positions.length]?.id)
   }
   const up = () => {
     if (!operable || !aspect) return
@@ -140,7 +151,7 @@ const Worked = ({
       if (!e.repeat) press(true)
     } else if (!aspect.momentary && steps[e.key] !== undefined) step(steps[e.key] ?? 0)
     else if (!aspect.momentary && (e.key === ' ' || e.key === 'Enter')) {
-      go(aspect.positions[(at + 1) % aspect.positions.length]?.id)
+      go(aspect.positions[(place() + 1) % aspect.positions.length]?.id)
     } else return
     e.preventDefault()
   }
@@ -156,7 +167,7 @@ const Worked = ({
       {...rolesOf(aspect, operable, at, words)}
       aria-label={aspect && operable ? part.name : `${part.name}: ${words}`}
       tabIndex={0}
-      className="cursor-pointer outline-offset-2"
+      className="worked cursor-pointer"
       style={{ touchAction: 'none' }}
       onPointerDown={down}
       onPointerMove={(e) => dragY !== null && moveLever(e)}
@@ -172,6 +183,16 @@ const Worked = ({
         width={kind.frontMm.width}
         height={kind.frontMm.height}
         fill="transparent"
+      />
+      <rect
+        className="focus-ring"
+        x={-kind.frontMm.width / 2 - 1.2}
+        y={-kind.frontMm.height / 2 - 1.2}
+        width={kind.frontMm.width + 2.4}
+        height={kind.frontMm.height + 2.4}
+        fill="none"
+        stroke="#cfe8f3"
+        strokeWidth={0.5}
       />
       {front.look === 'lamp' && <LampLook look={front} live={live} />}
       {front.look === 'toggle' && <ToggleLook look={front} up={pose === 'up'} />}

@@ -1,4 +1,5 @@
 import type { Change, Diff } from '@/core/rig/edit'
+import type { HistorySummary } from '@/core/rig/history-summary'
 import { notify, type PendingEdit, useStore, withPending } from './store'
 
 const KEPT = 'clavik.edits waiting'
@@ -97,8 +98,7 @@ export const stepHistory = async (way: 'undo' | 'redo'): Promise<void> => {
 export const refreshUpcoming = async (): Promise<void> => {
   try {
     const response = await fetch('/api/history')
-    if (response.ok)
-      useStore.setState({ upcoming: (await response.json()) as { undo: string | null; redo: string | null } })
+    if (response.ok) useStore.setState({ upcoming: (await response.json()) as HistorySummary })
   } catch {
     // The words on the two buttons stay as they are until the web process is back.
   }

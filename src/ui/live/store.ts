@@ -2,6 +2,7 @@ import { create } from 'zustand'
 import type { TraceRow } from '@/core/engine/trace'
 import type { PartLive, ProofState, Status } from '@/core/live/feed'
 import { apply, conflicts, type Diff } from '@/core/rig/edit'
+import type { HistorySummary } from '@/core/rig/history-summary'
 import { emptyRig, type Rig } from '@/core/rig/rig'
 import { type CatalogueIndex, indexCatalogue, noCatalogue } from '@/core/rig/simulator-catalogue'
 import { KeyedValues } from './keyed-values'
@@ -39,7 +40,7 @@ interface State {
   proof: Readonly<Record<string, ProofState>>
   selected: string | null
   trace: { partId: string; rows: readonly TraceRow[] } | null
-  upcoming: { undo: string | null; redo: string | null }
+  upcoming: HistorySummary
   notices: readonly Notice[]
   /** A station that should open its editor, asked for from elsewhere. */
   opening: { partId: string; station: string } | null
@@ -59,7 +60,7 @@ export const useStore = create<State>()(() => ({
   proof: {},
   selected: null,
   trace: null,
-  upcoming: { undo: null, redo: null },
+  upcoming: { undo: null, redo: null, latest: [] },
   notices: [],
   opening: null,
 }))

@@ -62,7 +62,13 @@ const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: str
       <h2>Craft says</h2>
       <Tally list={list} />
     </div>
-    <table className="w-full border-collapse">
+    <table className="w-full table-fixed border-collapse">
+      <colgroup>
+        <col />
+        <col className="w-[84px]" />
+        <col className="w-[58px]" />
+        <col className="w-[30px]" />
+      </colgroup>
       <thead className="sr-only">
         <tr>
           <th>Part</th>
@@ -95,7 +101,6 @@ const Tally = ({ list }: { list: readonly PartRow[] }) => {
 const useCount = (ids: readonly string[], agrees: boolean): number => {
   const key = ids.join(' ')
   return useSyncExternalStore(
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for the ids
     useCallback(
       (told) => {
         const ends = ids.map((id) => parts.subscribe(id, told))
@@ -121,7 +126,7 @@ const CraftRow = ({ part, selected }: { part: PartRow; selected: boolean }) => {
       className="cursor-pointer"
       onClick={() => select(part.id)}
     >
-      <td className={`${cell} max-w-[120px] truncate pl-3.5`}>
+      <td className={`${cell} truncate pl-3.5`}>
         <button
           type="button"
           className={`w-full truncate text-left ${selected ? 'font-bold' : ''}`}
@@ -130,9 +135,9 @@ const CraftRow = ({ part, selected }: { part: PartRow; selected: boolean }) => {
           {part.name}
         </button>
       </td>
-      <td className={`${cell} mono max-w-[80px] truncate`}>{live?.panel ?? '–'}</td>
-      <td className={`${cell} mono max-w-[70px] truncate`}>{live?.craft ?? '–'}</td>
-      <td className={`${cell} pr-3 text-right`}>
+      <td className={`${cell} mono truncate text-[12px]`}>{live?.panel ?? '–'}</td>
+      <td className={`${cell} mono truncate text-[12px]`}>{live?.craft ?? '–'}</td>
+      <td className={`${cell} pr-2.5 text-right`}>
         <Mark
           shape={live?.agrees === true ? 'ok' : differs ? 'fault' : 'none'}
           words={live?.agrees === true ? 'agrees' : differs ? 'differs' : 'nothing to compare'}

@@ -1,6 +1,7 @@
 'use client'
 import { Popover } from 'radix-ui'
 import { useEffect, useState } from 'react'
+import { partKind } from '@/core/catalogue/parts'
 import type { Station } from '@/core/engine/compile-binding'
 import type { TraceRow } from '@/core/engine/trace'
 import type { PartRow } from '@/core/rig/rows'
@@ -54,9 +55,10 @@ export const PathRow = ({ part, row }: { part: PartRow; row: TraceRow }) => {
   const laid = layOut(row.direction)
   const toRight = row.direction === 'to simulator'
   const stopColumn = row.stop ? laid.find((c) => c.at === row.stop?.at) : undefined
-  // The bar stands just before the station in the direction of flow: what comes after it is not reached.
-  const half = stopColumn ? Math.min(stopColumn.width / 2, 3.6) : 0
-  const bar = stopColumn ? (toRight ? stopColumn.centre + half : stopColumn.centre - half) : null
+  // The bar stands before the station it does not get past; at the very first one, behind it.
+  const isFirst = stopColumn !== undefined && stopColumn === (toRight ? laid[0] : laid.at(-1))
+  const half = stopColumn ? Math.min(stopColumn.width / 2, 3.6) * (toRight === isFirst ? 1 : -1) : 0
+  const bar = stopColumn ? stopColumn.centre + half : null
   const first = laid[0]?.centre ?? 0
   const last = laid.at(-1)?.centre ?? 100
   const alive: [number, number] = bar === null ? [first, last] : toRight ? [first, bar] : [bar, last]
@@ -64,7 +66,7 @@ export const PathRow = ({ part, row }: { part: PartRow; row: TraceRow }) => {
 
   return (
     <div
-      className="relative h-[124px]"
+      className="relative h-[138px]"
       data-path={row.bindingId ?? 'none'}
       data-stop={row.stop?.reason ?? ''}
     >
@@ -73,7 +75,13 @@ export const PathRow = ({ part, row }: { part: PartRow; row: TraceRow }) => {
       <Arrows columns={laid} toRight={toRight} between={alive} />
       {row.passedAt !== null && <Pulse key={row.passedAt} from={first} to={last} toRight={toRight} />}
       {laid.map((column) => (
-        <StationCell key={column.at} part={part} row={row} column={column} />
+        <StationCell
+          key={column.at}
+          part={part}
+          row={row}
+          column={column}
+          reached={column.centre >= alive[0] && column.centre <= alive[1]}
+        />
       ))}
       {bar !== null && row.stop && <StopBar at={bar} reason={row.stop.reason} />}
     </div>
@@ -155,11 +163,11 @@ const StopBar = ({ at, reason }: { at: number; reason: string }) => {
         className="absolute bg-fault"
         style={{ left: `calc(${at}% - 2px)`, top: LINE_Y - 12, width: 4, height: 24 }}
       />
-      <div className="absolute bg-fault" style={{ left: `${at}%`, top: LINE_Y + 12, width: 1, height: 52 }} />
+      <div className="absolute bg-fault" style={{ left: `${at}%`, top: LINE_Y + 12, width: 1, height: 66 }} />
       <div
         role="status"
         className="absolute max-w-[520px] truncate border border-fault bg-raised px-2.5 py-0.5 text-[12px] text-fault"
-        style={{ left: `${at}%`, top: LINE_Y + 63, transform: `translateX(${shift})` }}
+        style={{ left: `${at}%`, top: LINE_Y + 77, transform: `translateX(${shift})` }}
         title={reason}
       >
         stops here: {reason}
@@ -168,12 +176,28 @@ const StopBar = ({ at, reason }: { at: number; reason: string }) => {
   )
 }
 
+/** What stands above a station: the kind of part, variable or event, or the station's own word. */
+const wordOf = (part: PartRow, row: TraceRow, at: Station): string => {
+  if (at === 'part') return partKind(part.kind)?.front.look ?? 'part'
+  return at === 'simulator' ? simulatorWord(row) : stationWords[at]
+}
+
 const simulatorWord = (row: TraceRow): string => {
   const station = row.stations.find((s) => s.at === 'simulator')
   return station?.value === 'event' ? 'event' : 'variable'
 }
 
-const StationCell = ({ part, row, column }: { part: PartRow; row: TraceRow; column: Column }) => {
+const StationCell = ({
+  part,
+  row,
+  column,
+  reached,
+}: {
+  part: PartRow
+  row: TraceRow
+  column: Column
+  reached: boolean
+}) => {
   const opening = useStore((s) => s.opening)
   const [open, setOpen] = useState(false)
   const station = row.stations.find((s) => s.at === column.at)
@@ -183,30 +207,36 @@ const StationCell = ({ part, row, column }: { part: PartRow; row: TraceRow; colu
       useStore.setState({ opening: null })
     }
   }, [opening, part.id, column.at])
-  const word = column.at === 'simulator' ? simulatorWord(row) : stationWords[column.at]
   if (!station) return null
+  const word = wordOf(part, row, column.at)
+  // Of the part itself the state is what matters; what it is stands above it.
+  const [what, value] = column.at === 'part' ? [station.value, ''] : [station.what, station.value]
+  const long = column.at === 'shaping' || column.at === 'onlyWhile'
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
         <button
           type="button"
           data-station={column.at}
-          aria-label={`${word}: ${station.what}${station.value ? `, ${station.value}` : ''}. Edit`}
-          className="absolute top-0 flex h-[92px] flex-col items-center rounded-[2px] border border-transparent px-1 hover:border-line data-[state=open]:border-accent"
+          aria-label={`${word}: ${what}${value ? `, ${value}` : ''}. Edit`}
+          className="absolute top-0 flex h-[106px] flex-col items-center rounded-[2px] border border-transparent px-1 hover:border-line data-[state=open]:border-accent"
           style={{ left: `calc(${column.left}% + 2px)`, width: `calc(${column.width}% - 4px)` }}
         >
           <span className="text-[12px] leading-[18px] text-ink2">{word}</span>
           <span className="flex h-[30px] items-center">
-            <StationGlyph station={column.at} lit={row.stop === null} />
-          </span>
-          <span className="mono max-w-full truncate text-[12.5px] leading-[18px]" title={station.what}>
-            {station.what}
+            <StationGlyph station={column.at} lit={reached} />
           </span>
           <span
-            className={`mono max-w-full truncate text-[12.5px] leading-[18px] ${row.stop ? 'text-ink2' : 'text-live'}`}
-            title={station.value}
+            className={`mono max-w-full text-[12.5px] leading-[17px] ${long ? 'line-clamp-2 break-words' : 'truncate'}`}
+            title={what}
           >
-            {station.value}
+            {what}
+          </span>
+          <span
+            className={`mono max-w-full truncate text-[12.5px] leading-[18px] ${reached ? 'text-live' : 'text-ink2'}`}
+            title={value}
+          >
+            {value}
           </span>
         </button>
       </Popover.Trigger>

@@ -1,7 +1,8 @@
 import { NextResponse } from 'next/server'
 import { z } from 'zod'
+import { noHistory } from '@/core/rig/history-summary'
 import { isAway } from '@/store/database'
-import { stepHistory, upcoming } from '@/store/edit-store'
+import { stepHistory, summary } from '@/store/edit-store'
 import { rigIdOf, webDatabase } from '@/store/web-database'
 import { throughDoor } from '../door'
 
@@ -16,9 +17,9 @@ export const GET = async () => {
   try {
     const db = webDatabase()
     const rigId = await rigIdOf(db)
-    return NextResponse.json(rigId === null ? { undo: null, redo: null } : await upcoming(db, rigId))
+    return NextResponse.json(rigId === null ? noHistory : await summary(db, rigId))
   } catch (error) {
-    if (isAway(error)) return NextResponse.json({ undo: null, redo: null }, { status: 503 })
+    if (isAway(error)) return NextResponse.json(noHistory, { status: 503 })
     throw error
   }
 }

@@ -1,0 +1,37 @@
+/** Which folder may import which; docs/architecture.md draws it. */
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  from: { path: from, pathNot: '\\.test\\.tsx?$' },
+  to: { path: '^src/', pathNot: allowed },
+})
+
+module.exports = {
+  forbidden: [
+    { name: 'no circles', severity: 'error', from: {}, to: { circular: true } },
+    only('core imports core only', '^src/core/', ['^src/core/']),
+    {
+      name: 'core reaches nothing outside but pure modules',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(zod|jsep|d3[^/]*)/' },
+    },
+    only('links import core', '^src/links/', ['^src/(core|links)/']),
+    only('store imports core', '^src/store/', ['^src/(core|store)/']),
+    only('hub imports core, links and store', '^src/hub/', ['^src/(core|links|store|hub)/']),
+    only('stand-ins import core and links', '^src/standins/', ['^src/(core|links|standins)/']),
+    only('ui imports core', '^src/ui/', ['^src/(core|ui)/']),
+    only('routes import core, store and ui', '^src/app/', ['^src/(core|store|ui|app)/']),
+    only('the web process imports core', '^src/web/', ['^src/(core|web)/']),
+    only('the supervisor imports core and store', '^src/supervise/', ['^src/(core|store|supervise)/']),
+  ],
+  options: {
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    doNotFollow: { path: 'node_modules' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+    },
+  },
+}

@@ -1,0 +1,23 @@
+import { fileURLToPath } from 'node:url'
+import { defineConfig } from 'vitest/config'
+
+const src = fileURLToPath(new URL('./src', import.meta.url))
+
+export default defineConfig({
+  resolve: { alias: { '@': src } },
+  test: {
+    projects: [
+      { extends: true, test: { name: 'unit', include: ['src/**/*.test.ts'] } },
+      {
+        extends: true,
+        test: {
+          name: 'end to end',
+          include: ['tests/**/*.e2e.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 180_000,
+          fileParallelism: false,
+        },
+      },
+    ],
+  },
+})
