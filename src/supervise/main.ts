@@ -73,7 +73,13 @@ const prepareDatabase = async (url: string): Promise<void> => {
   }
 }
 
-const node = (name: string, file: string, dataDir: string, env: Record<string, string>): Kept =>
+const node = (
+  name: string,
+  file: string,
+  dataDir: string,
+  env: Record<string, string>,
+  started: () => void,
+): Kept =>
   new Kept({
     name,
     command: process.execPath,
@@ -81,7 +87,18 @@ const node = (name: string, file: string, dataDir: string, env: Record<string, s
     env: { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...env },
     readyWhen: 'ready',
     logFile: join(dataDir, 'logs', `${name}.log`),
+    started,
   })
+
+/** Which process is which, for whoever looks after this start. */
+const noteProcesses = (
+  dataDir: string,
+  named: ReadonlyMap<string, Kept>,
+  ports: Record<string, number>,
+): void => {
+  const pids = Object.fromEntries([...named].map(([name, kept]) => [name, kept.pid]))
+  writeFileSync(join(dataDir, 'processes.json'), JSON.stringify({ supervisor: process.pid, ...pids, ports }))
+}
 
 const start = async (options: Options): Promise<void> => {
   const { port, dataDir } = options
@@ -112,32 +129,51 @@ const start = async (options: Options): Promise<void> => {
       ...number[],
     ]
     const boards = plan.boards.map((b, i) => ({ ...b, port: boardPorts[i] as number }))
-    const craft = node('stand-ins', 'standins.mjs', dataDir, {
-      CLAVIK_STANDINS: JSON.stringify({ dataDir, seed: plan.seed, craftPort, handPort, boards }),
-    })
+    const named = new Map<string, Kept>()
+    const note = () => setImmediate(() => noteProcesses(dataDir, named, { craftPort, livePort }))
+    const craft = node(
+      'stand-ins',
+      'standins.mjs',
+      dataDir,
+      { CLAVIK_STANDINS: JSON.stringify({ dataDir, seed: plan.seed, craftPort, handPort, boards }) },
+      note,
+    )
     running.push(craft)
     const [postgres] = await Promise.all([startPostgres(dataDir, pgPort, options.throwaway), craft.start()])
     running.unshift(postgres.kept)
     await prepareDatabase(postgres.url)
-    const hub = node('hub', 'hub.mjs', dataDir, {
-      CLAVIK_HUB: JSON.stringify({
-        dataDir,
-        databaseUrl: postgres.url,
-        livePort,
-        craftPort,
-        handPort,
-        boardPorts,
-      }),
-    })
-    const web = node('web', 'web.mjs', dataDir, {
-      CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root }),
-      CLAVIK_DATABASE_URL: postgres.url,
-      CLAVIK_HUB_STATUS: `http://127.0.0.1:${livePort}/status`,
-    })
+    const hub = node(
+      'hub',
+      'hub.mjs',
+      dataDir,
+      {
+        CLAVIK_HUB: JSON.stringify({
+          dataDir,
+          databaseUrl: postgres.url,
+          livePort,
+          craftPort,
+          handPort,
+          boardPorts,
+        }),
+      },
+      note,
+    )
+    const web = node(
+      'web',
+      'web.mjs',
+      dataDir,
+      {
+        CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root }),
+        CLAVIK_DATABASE_URL: postgres.url,
+        CLAVIK_HUB_STATUS: `http://127.0.0.1:${livePort}/status`,
+      },
+      note,
+    )
+    for (const [name, kept] of Object.entries({ postgres: postgres.kept, standins: craft, hub, web }))
+      named.set(name, kept)
     running.push(hub, web)
     await Promise.all([hub.start(), web.start()])
-    const pids = { postgres: postgres.kept.pid, standins: craft.pid, hub: hub.pid, web: web.pid }
-    writeFileSync(join(dataDir, 'processes.json'), JSON.stringify(pids))
+    note()
     say(`Clavik is ready: http://127.0.0.1:${port}`)
     say('Ctrl C stops everything; the rig is kept.')
   } catch (error) {

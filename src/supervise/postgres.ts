@@ -8,6 +8,7 @@ import {
   readdirSync,
   readFileSync,
   rmSync,
+  statSync,
   writeFileSync,
 } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -56,7 +57,12 @@ export const startPostgres = async (dataDir: string, port: number, throwaway: bo
   const cluster = join(folder, 'cluster')
   const secretFile = join(dataDir, 'postgres.secret')
   mkdirSync(folder, { recursive: true })
-  if (who) chownSync(folder, who.uid, who.gid)
+  if (who) {
+    // Its user may pass through the data folder to its own, and no more.
+    chownSync(dataDir, 0, who.gid)
+    chmodSync(dataDir, statSync(dataDir).mode | 0o010)
+    chownSync(folder, who.uid, who.gid)
+  }
   if (!reachable(cluster, who)) {
     throw new PlainProblem(
       `The user postgres cannot reach ${folder}; choose another place with --data, for example --data /var/lib/clavik.`,

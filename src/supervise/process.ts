@@ -20,6 +20,8 @@ export interface Recipe {
   /** A line on its output that contains this says it is ready. */
   readonly readyWhen: string
   readonly logFile: string
+  /** Told each time it is started, first or again. */
+  readonly started?: () => void
 }
 
 /** One process that is kept running: when it dies it is started again, after a pause that grows. */
@@ -59,6 +61,7 @@ export class Kept {
     })
     this.child = child
     this.startedAt = Date.now()
+    this.recipe.started?.()
     let wasReady = false
     const hear = (chunk: Buffer) => {
       this.log.write(chunk)

@@ -189,6 +189,7 @@ export class Engine {
     const first = unit.bits === null
     unit.bits = bits
     const position = positionOf(unit.aspect, unit.terminals, bits)
+    unit.contradiction = position === null
     if (position === null || position === unit.position) return
     unit.position = position
     if (first) {

@@ -84,7 +84,9 @@ const partStations = (engine: Engine, unit: Unit): TraceStation[] => {
 const partWords = (engine: Engine, unit: Unit): string => {
   if (unit.lamp) return lampReached(engine, unit) ? lampWords(Math.max(0, unit.lamp.shown)) : 'not reached'
   if (unit.bits === null) return 'not heard yet'
-  return unit.position === null ? 'contradiction' : positionLabel(unit.part, unit.position)
+  return unit.contradiction || unit.position === null
+    ? 'contradiction'
+    : positionLabel(unit.part, unit.position)
 }
 
 const lampReached = (engine: Engine, unit: Unit): boolean =>
@@ -106,7 +108,7 @@ const wiringStops = (engine: Engine, unit: Unit): Stops => {
   const state = engine.boards.get(wiring.boardId)
   if (!state?.up) return { board: `${board?.name ?? 'the board'} is not connected` }
   if (unit.slot < 0) return { board: 'board not loaded: it does not hold this part yet' }
-  if (unit.bits !== null && unit.position === null && unit.aspect) {
+  if (unit.contradiction) {
     return { pin: 'these contacts cannot be closed together: look at the wiring' }
   }
   return {}

@@ -55,7 +55,10 @@ export interface Unit {
   slot: number
   /** Closed contacts as last reported, or null before the first report. */
   bits: number | null
+  /** The last position that its contacts told of. */
   position: string | null
+  /** Whether the contacts closed now fit no position. */
+  contradiction: boolean
   readonly controls: readonly ControlState[]
   readonly lamp: LampUnit | null
 }
@@ -92,6 +95,7 @@ export const makeUnit = (
     slot: -1,
     bits: sameWiring ? earlier.bits : null,
     position: sameWiring ? earlier.position : null,
+    contradiction: sameWiring ? earlier.contradiction : false,
     controls,
     lamp: null,
   }

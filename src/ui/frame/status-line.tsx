@@ -24,7 +24,7 @@ export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
   const ends = openEnds(rig).length
   return (
     <header className="col-start-2 col-end-4 flex items-center gap-4 border-b border-line px-3 whitespace-nowrap">
-      <span className="font-bold">
+      <h1 className="font-bold">
         {rigRow(rig)?.name ?? 'No rig'}
         {panel && (
           <>
@@ -32,7 +32,7 @@ export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
             {panel.name}
           </>
         )}
-      </span>
+      </h1>
       {hub === 'up' ? <Connected /> : <HubAway />}
       <Saving />
       <button type="button" className="text-ink2 hover:text-ink" onClick={() => router.push('/bench')}>

@@ -218,7 +218,6 @@ const StationCell = ({
         <button
           type="button"
           data-station={column.at}
-          aria-label={`${word}: ${what}${value ? `, ${value}` : ''}. Edit`}
           className="absolute top-0 flex h-[106px] flex-col items-center rounded-[2px] border border-transparent px-1 hover:border-line data-[state=open]:border-accent"
           style={{ left: `calc(${column.left}% + 2px)`, width: `calc(${column.width}% - 4px)` }}
         >

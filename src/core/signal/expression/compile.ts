@@ -29,7 +29,9 @@ export interface Compiled {
 export type Wanted = { as: 'lamp' } | { as: 'condition' } | { as: 'type'; type: ValueType } | { as: 'any' }
 
 const support = {
-  packLamp,
+  /** A brightness that is not a number is no lamp state, rather than a full or an empty one. */
+  packLamp: (brightness: number, hz: number) =>
+    Number.isFinite(brightness) && Number.isFinite(hz) ? packLamp(brightness, hz) : Number.NaN,
   alongCurve,
   present: (x: number) => Number.isFinite(x),
   wrap: (value: number, least: number, most: number) => {

@@ -1,0 +1,57 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { OutputQueue } from './output-queue'
+import { Timers } from './timers'
+
+describe('timers', () => {
+  it('come due in order of time, and of asking at the same time', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 20 }), { maxLength: 60 }), (times) => {
+        const timers = new Timers<number>()
+        for (const [i, at] of times.entries()) timers.add(at, i)
+        const got: number[] = []
+        for (let what = timers.due(100); what !== undefined; what = timers.due(100)) got.push(what)
+        expect(got).toEqual(
+          times
+            .map((at, i) => ({ at, i }))
+            .sort((a, b) => a.at - b.at || a.i - b.i)
+            .map((x) => x.i),
+        )
+      }),
+    )
+  })
+  it('do not come due early', () => {
+    const timers = new Timers<string>()
+    timers.add(50, 'later')
+    expect(timers.due(49)).toBeUndefined()
+    expect(timers.next()).toBe(50)
+    expect(timers.due(50)).toBe('later')
+    expect(timers.next()).toBeNull()
+  })
+})
+
+describe('the output queue of a board', () => {
+  it('never sends more than a line of 115,200 baud carries, and never queues more than one state a slot', () => {
+    const queue = new OutputQueue()
+    let bytes = 0
+    for (let ms = 0; ms < 2000; ms++) {
+      for (let slot = 0; slot < 40; slot++) queue.put(slot, ms)
+      const batch = queue.take(ms)
+      if (batch.length > 0) bytes += 10 + batch.length * 4
+      expect(queue.size).toBeLessThanOrEqual(40)
+    }
+    expect(bytes / 2).toBeLessThan(11_520)
+    expect(bytes / 2).toBeGreaterThan(3000)
+  })
+
+  it('lets every slot have its turn, with its latest state', () => {
+    const queue = new OutputQueue()
+    const told = new Map<number, number>()
+    for (let slot = 0; slot < 200; slot++) queue.put(slot, 1)
+    queue.put(7, 2)
+    for (let ms = 0; queue.size > 0; ms = queue.readyAt(ms))
+      for (const o of queue.take(ms)) told.set(o.slot, o.packed)
+    expect(told.size).toBe(200)
+    expect(told.get(7)).toBe(2)
+  })
+})

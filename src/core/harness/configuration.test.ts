@@ -1,0 +1,122 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { control, demoRig, lamp, smallRig } from '../../../tests/rigs'
+import { apply, changeRow, type Diff, removeRow } from '../rig/edit'
+import type { LeadRow, PartRow } from '../rig/rows'
+import {
+  decodeSlots,
+  differingParts,
+  encodeSlots,
+  fingerprint,
+  type Slot,
+  wantedSlots,
+  wiringOf,
+} from './configuration'
+
+const pin = fc.integer({ min: 0, max: 69 })
+const slot: fc.Arbitrary<Slot> = fc.oneof(
+  fc.record({
+    kind: fc.constant('contacts' as const),
+    pins: fc.array(pin, { minLength: 1, maxLength: 15 }),
+    debounceMs: fc.integer({ min: 0, max: 255 }),
+  }),
+  fc.record({
+    kind: fc.constant('lamp' as const),
+    pin,
+    rest: fc.oneof(fc.integer({ min: 0, max: 255 }), fc.constant('keep' as const)),
+  }),
+)
+
+const lead = (rig: ReturnType<typeof demoRig>, id: string) => rig.lead[id] as LeadRow
+const rewire = (rig: ReturnType<typeof demoRig>, id: string, to: Partial<LeadRow>) =>
+  apply(rig, [changeRow('lead', lead(rig, id), { ...lead(rig, id), ...to }) as Diff[number]])
+
+describe('a board configuration', () => {
+  it('comes out of its bytes as it went in', () => {
+    fc.assert(
+      fc.property(fc.array(slot, { maxLength: 60 }), (slots) => {
+        expect(decodeSlots(encodeSlots(slots))).toEqual({ slots })
+      }),
+    )
+  })
+
+  it('is refused when it is cut short, of another version, or of unknown kinds', () => {
+    const bytes = encodeSlots([{ kind: 'lamp', pin: 3, rest: 0 }])
+    expect(decodeSlots(bytes.subarray(0, 5))).toHaveProperty('problem')
+    expect(decodeSlots(Uint8Array.from([9, 0, 0]))).toEqual({
+      problem: 'configuration version 9 is not known',
+    })
+    expect(decodeSlots(Uint8Array.from([1, 1, 0, 77]))).toEqual({
+      problem: 'slot 0 is of kind 77, which is not known',
+    })
+  })
+
+  it('never crashes on noise', () => {
+    fc.assert(fc.property(fc.uint8Array({ maxLength: 80 }), (bytes) => void decodeSlots(bytes)))
+  })
+
+  it('has a fingerprint that tells different ones apart', () => {
+    // FNV-1a test vectors of its authors.
+    expect(fingerprint(new TextEncoder().encode('a'))).toBe('af63dc4c8601ec8c')
+    expect(fingerprint(new TextEncoder().encode('foobar'))).toBe('85944171f73967e8')
+  })
+
+  it('holds each wired part of the board once, contacts of one part together', () => {
+    const wanted = wantedSlots(demoRig(), 'port-board')
+    expect(wanted.map((w) => w.partId)).toEqual([
+      'wheel-lever',
+      'bow-left',
+      'bow-right',
+      'main-left',
+      'main-right',
+      'water-rudder',
+    ])
+    expect(wanted[0]?.slot).toEqual({ kind: 'contacts', pins: [22, 24], debounceMs: 12 })
+  })
+})
+
+describe('wiring', () => {
+  const rig = smallRig({ lever: control(), lamp: lamp() })
+  const words = (of: typeof rig, partId: string) => {
+    const wiring = wiringOf(of, of.part[partId] as PartRow)
+    return 'message' in wiring ? wiring.message : 'wired'
+  }
+
+  it('names the terminal that has no pin', () => {
+    expect(words(apply(rig, [removeRow('lead', lead(rig, 'lead-2'))]), 'lever')).toBe(
+      'terminal “lower contact” has no pin',
+    )
+  })
+  it('names a pin the board does not have, or keeps for itself', () => {
+    expect(words(rewire(rig, 'lead-3', { pin: 'D99' }), 'lamp')).toBe('Test board has no pin D99')
+    expect(words(rewire(rig, 'lead-3', { pin: 'D1' }), 'lamp')).toBe(
+      'Test board D1 is taken by the serial link to the computer',
+    )
+  })
+  it('says when a board model is not known', () => {
+    const board = rig.board.board
+    if (!board) throw new Error('no board')
+    const odd = apply(rig, [changeRow('board', board, { ...board, model: 'zx99' }) as Diff[number]])
+    expect(words(odd, 'lamp')).toBe('board model “zx99” is not known here')
+  })
+})
+
+describe('what is on a board', () => {
+  const rig = demoRig()
+  const loaded = wantedSlots(rig, 'port-board').map((w) => w.slot)
+
+  it('does not differ right after loading', () => {
+    expect(differingParts(rig, 'port-board', loaded)).toEqual([])
+  })
+  it('differs in just the part whose lead has moved', () => {
+    const moved = rewire(rig, 'lead-4', { pin: 'D40' })
+    expect(differingParts(moved, 'port-board', loaded)).toEqual(['bow-left'])
+  })
+  it('does not differ for what the board need not know', () => {
+    const row = rig.part['bow-left'] as PartRow
+    const renamed = apply(rig, [
+      changeRow('part', row, { ...row, name: 'Fore left', xMm: 3 }) as Diff[number],
+    ])
+    expect(differingParts(renamed, 'port-board', loaded)).toEqual([])
+  })
+})

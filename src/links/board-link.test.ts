@@ -1,0 +1,96 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { boardEnd, type FromBoard, hostEnd, type ToBoard } from './board-link'
+import { BOARD_LINK_VERSION, encodeFrame } from './framing'
+
+const u16 = fc.integer({ min: 0, max: 0xffff })
+const hex8 = fc.stringMatching(/^[0-9a-f]{16}$/)
+const bytes = fc.uint8Array({ maxLength: 48 })
+
+const toBoard: fc.Arbitrary<ToBoard> = fc.oneof(
+  fc.constantFrom<ToBoard>({ say: 'hello' }, { say: 'start' }, { say: 'load commit' }, { say: 'heartbeat' }),
+  fc.record({
+    say: fc.constant('outputs' as const),
+    outputs: fc.array(fc.record({ slot: u16, packed: u16 }), { maxLength: 25 }),
+  }),
+  fc.record({ say: fc.constant('load begin' as const), length: u16, fingerprint: hex8 }),
+  fc.record({ say: fc.constant('load piece' as const), offset: u16, bytes }),
+  fc.record({ say: fc.constant('read' as const), offset: u16 }),
+)
+
+const fromBoard: fc.Arbitrary<FromBoard> = fc.oneof(
+  fc.record({
+    say: fc.constant('hello' as const),
+    identity: hex8,
+    fingerprint: hex8,
+    length: u16,
+    model: fc.string({ maxLength: 30, unit: 'grapheme-ascii' }),
+  }),
+  fc.record({
+    say: fc.constant('inputs' as const),
+    micros: fc.integer({ min: 0, max: 0xffffffff }),
+    inputs: fc.array(fc.record({ slot: u16, value: u16 }), { maxLength: 25 }),
+  }),
+  fc.record({
+    say: fc.constant('answer' as const),
+    to: fc.integer({ min: 0, max: 255 }),
+    problem: fc.constantFrom(null, 'no such slot'),
+  }),
+  fc.record({ say: fc.constant('piece' as const), offset: u16, total: u16, bytes }),
+  fc.record({
+    say: fc.constant('heartbeat' as const),
+    micros: fc.integer({ min: 0, max: 0xffffffff }),
+    bad: u16,
+  }),
+)
+
+describe('the board link', () => {
+  it('carries every message to the board as it was said', () => {
+    fc.assert(
+      fc.property(fc.array(toBoard, { maxLength: 20 }), (list) => {
+        const host = hostEnd()
+        const board = boardEnd()
+        expect(list.flatMap((m) => board.decode(host.encode(m).bytes).map((x) => x.message))).toEqual(list)
+      }),
+    )
+  })
+
+  it('carries every message from the board as it was said', () => {
+    fc.assert(
+      fc.property(fc.array(fromBoard, { maxLength: 20 }), (list) => {
+        const host = hostEnd()
+        const board = boardEnd()
+        expect(list.flatMap((m) => host.decode(board.encode(m).bytes).map((x) => x.message))).toEqual(list)
+      }),
+    )
+  })
+
+  it('never crashes on noise', () => {
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 600 }), fc.integer({ min: 0, max: 255 }), (noise, type) => {
+        hostEnd().decode(noise)
+        boardEnd().decode(encodeFrame(type, 0, noise.subarray(0, 300)))
+        hostEnd().decode(encodeFrame(type, 0, noise.subarray(0, 300)))
+      }),
+    )
+  })
+
+  it('notices another version and takes nothing from it', () => {
+    const frame = boardEnd().encode({ say: 'heartbeat', micros: 1, bad: 0 }).bytes
+    // The version is the first byte of the body; the checksum has to be made anew.
+    const strange = encodeOther(BOARD_LINK_VERSION + 1)
+    const host = hostEnd()
+    expect(host.decode(strange)).toEqual([])
+    expect(host.strangeVersion).toBe(BOARD_LINK_VERSION + 1)
+    expect(host.decode(frame)).toHaveLength(1)
+    expect(host.strangeVersion).toBeNull()
+  })
+})
+
+import { cobsEncode, crc16 } from './framing'
+
+const encodeOther = (version: number): Uint8Array => {
+  const body = Uint8Array.from([version, 0x85, 9, 1, 0, 0, 0, 0, 0])
+  const crc = crc16(body)
+  return Uint8Array.from([...cobsEncode(Uint8Array.from([...body, crc & 255, crc >> 8])), 0])
+}

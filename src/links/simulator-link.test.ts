@@ -1,0 +1,47 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { type FromSimulator, line, readerOfSimulator } from './simulator-link'
+
+const frame: FromSimulator = { say: 'frame', t: 1.5, i: [0, 3], v: [1, 'wheels — up'] }
+const done: FromSimulator = { say: 'done', id: 4 }
+
+describe('the simulator link', () => {
+  it('finds whole messages however the text is split', () => {
+    const text = line(frame) + line(done) + line(frame)
+    fc.assert(
+      fc.property(fc.array(fc.nat(text.length), { maxLength: 20 }), (cuts) => {
+        const reader = readerOfSimulator()
+        const at = [0, ...cuts.sort((a, b) => a - b), text.length]
+        const got = at.slice(1).flatMap((end, i) => reader.push(text.slice(at[i], end)))
+        expect(got).toEqual([frame, done, frame])
+      }),
+    )
+  })
+
+  it('drops and counts what it does not understand, says why, and goes on with the next line', () => {
+    const reader = readerOfSimulator()
+    expect(reader.push(`hello?\n{"say":"frame","t":"x"}\n{"say":"sing"}\n${line(done)}`)).toEqual([done])
+    expect(reader.bad).toBe(3)
+    expect(reader.problem).toContain('say')
+  })
+
+  it('never crashes on noise', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 300 }), (noise) => {
+        expect(
+          readerOfSimulator()
+            .push(`${noise}\n${line(done)}`)
+            .at(-1),
+        ).toEqual(done)
+      }),
+    )
+  })
+
+  it('gives up on a line without end, and hears the one after it', () => {
+    const reader = readerOfSimulator()
+    const mega = 'x'.repeat(1024 * 1024)
+    for (let i = 0; i < 18; i++) expect(reader.push(mega)).toEqual([])
+    expect(reader.bad).toBe(1)
+    expect(reader.push(`\n${line(done)}`)).toEqual([done])
+  })
+})

@@ -1,0 +1,169 @@
+import { describe, expect, it } from 'vitest'
+import { BLANK, encodeSlots, fingerprint, type Slot } from '../../core/harness/configuration'
+import { packLamp } from '../../core/signal/lamp-state'
+import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
+import { randomFrom } from '../craft/world'
+import { Contact } from './contact'
+import { type BoardMemory, SimulatedBoard } from './simulated-board'
+
+const slots: Slot[] = [
+  { kind: 'contacts', pins: [22, 24], debounceMs: 10 },
+  { kind: 'lamp', pin: 26, rest: 0 },
+  { kind: 'lamp', pin: 27, rest: 255 },
+]
+
+/** A board on a bench with its own clock, and what it says. */
+class Bench {
+  now = 1_000_000
+  heard: FromBoard[] = []
+  private host = hostEnd()
+  readonly board: SimulatedBoard
+
+  constructor(memory: BoardMemory | null = { configuration: [...encodeSlots(slots)], closed: [] }, seed = 3) {
+    this.board = new SimulatedBoard(
+      '00112233445566aa',
+      'ATmega2560 board',
+      memory,
+      randomFrom(seed),
+      (bytes) => {
+        this.heard.push(...this.host.decode(bytes).map((x) => x.message))
+      },
+    )
+    this.board.connect(this.now)
+  }
+
+  say(...messages: ToBoard[]): this {
+    for (const m of messages) this.board.receive(this.host.encode(m).bytes, this.now)
+    return this
+  }
+
+  run(ms: number): this {
+    for (let i = 0; i < ms * 5; i++) {
+      this.now += 200
+      this.board.step(this.now)
+    }
+    return this
+  }
+
+  reports(): number[] {
+    return this.heard.flatMap((m) => (m.say === 'inputs' ? m.inputs.map((x) => x.value) : []))
+  }
+
+  level(pin: number): number | undefined {
+    return this.board.pinLevels.get(pin)
+  }
+}
+
+describe('a contact', () => {
+  it('bounces and then stays', () => {
+    const contact = new Contact(false, randomFrom(5))
+    contact.move(true, 0)
+    const seen: boolean[] = []
+    for (let t = 0; t < 10_000; t += 10) {
+      contact.settle(t)
+      seen.push(contact.closed)
+    }
+    const edges = seen.filter((c, i) => i > 0 && c !== seen[i - 1]).length
+    expect(edges).toBeGreaterThanOrEqual(2)
+    expect(seen.at(-1)).toBe(true)
+    expect(contact.moving).toBe(false)
+  })
+})
+
+describe('a simulated board', () => {
+  it('tells who it is and what it holds', () => {
+    const hello = new Bench().heard[0]
+    expect(hello).toMatchObject({
+      say: 'hello',
+      identity: '00112233445566aa',
+      fingerprint: fingerprint(encodeSlots(slots)),
+    })
+    expect(new Bench(null).heard[0]).toMatchObject({ fingerprint: BLANK, length: 0 })
+  })
+
+  it('reports every input on start, then each movement once, however it bounces', () => {
+    for (let seed = 1; seed < 30; seed++) {
+      const bench = new Bench(undefined, seed).say({ say: 'start' }).run(20)
+      expect(bench.reports()).toEqual([0])
+      bench.board.moveContact(24, true, bench.now)
+      bench.run(60)
+      expect(bench.reports()).toEqual([0, 2])
+      bench.board.moveContact(24, false, bench.now)
+      bench.run(60)
+      expect(bench.reports()).toEqual([0, 2, 0])
+    }
+  })
+
+  it('reports nothing before it is asked to start', () => {
+    const bench = new Bench()
+    bench.board.moveContact(22, true, bench.now)
+    expect(bench.run(100).reports()).toEqual([])
+  })
+
+  it('drives pins: steady, dimmed, blinking on its own clock', () => {
+    const bench = new Bench().say({ say: 'start' })
+    bench.say({ say: 'outputs', outputs: [{ slot: 1, packed: packLamp(0.5, 0) }] }).run(2)
+    expect(bench.level(26)).toBe(128)
+    bench.say({ say: 'outputs', outputs: [{ slot: 1, packed: packLamp(1, 2) }] })
+    const levels: number[] = []
+    for (let i = 0; i < 200; i++) levels.push(bench.run(5).say({ say: 'heartbeat' }).level(26) ?? -1)
+    const edges = levels.filter((l, i) => i > 0 && l !== levels[i - 1]).length
+    expect(edges).toBeGreaterThanOrEqual(3)
+    expect(edges).toBeLessThanOrEqual(5)
+  })
+
+  it('goes to its rest states when it hears nothing, and when it is cut off', () => {
+    const bench = new Bench().say(
+      { say: 'start' },
+      {
+        say: 'outputs',
+        outputs: [
+          { slot: 1, packed: 255 },
+          { slot: 2, packed: 0 },
+        ],
+      },
+    )
+    bench.run(1000)
+    expect([bench.level(26), bench.level(27)]).toEqual([255, 0])
+    bench.run(700)
+    expect([bench.level(26), bench.level(27)]).toEqual([0, 255])
+  })
+
+  it('keeps its old configuration when a load is cut off, damaged or of another kind', () => {
+    const bytes = encodeSlots([{ kind: 'lamp', pin: 40, rest: 0 }])
+    const begin: ToBoard = { say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) }
+    const bench = new Bench()
+    bench.say(begin, { say: 'load piece', offset: 0, bytes: bytes.subarray(0, 2) })
+    bench.board.disconnect()
+    bench.board.connect(bench.now)
+    expect(bench.heard.at(-1)).toMatchObject({ say: 'hello', fingerprint: fingerprint(encodeSlots(slots)) })
+    bench.say(begin, { say: 'load piece', offset: 0, bytes: bytes.map((b) => b ^ 1) }, { say: 'load commit' })
+    expect(bench.heard.at(-1)).toMatchObject({
+      say: 'answer',
+      problem: expect.stringContaining('the old configuration stays'),
+    })
+    bench.say(begin, { say: 'load piece', offset: 3, bytes }, { say: 'load commit' })
+    expect(bench.board.memory.configuration).toEqual([...encodeSlots(slots)])
+  })
+
+  it('takes a whole new configuration at once and keeps it', () => {
+    const bytes = encodeSlots([{ kind: 'lamp', pin: 40, rest: 0 }])
+    const bench = new Bench()
+    bench.say(
+      { say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) },
+      { say: 'load piece', offset: 0, bytes },
+      { say: 'load commit' },
+      { say: 'hello' },
+    )
+    expect(bench.heard.at(-1)).toMatchObject({ fingerprint: fingerprint(bytes) })
+    expect(new Bench(bench.board.memory).heard[0]).toMatchObject({ fingerprint: fingerprint(bytes) })
+  })
+
+  it('keeps the positions of its contacts through a power cut', () => {
+    const bench = new Bench().say({ say: 'start' }).run(20)
+    bench.board.moveContact(22, true, bench.now)
+    bench.run(50)
+    const again = new Bench(bench.board.memory).say({ say: 'start' })
+    expect(again.reports()).toEqual([1])
+  })
+})

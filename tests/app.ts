@@ -1,0 +1,155 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { connect, createServer, type Socket } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { type FromSimulator, line, readerOfSimulator, type ToSimulator } from '../src/links/simulator-link'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+
+export const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const address = server.address()
+      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
+    })
+  })
+
+export const until = async (
+  what: string,
+  holds: () => unknown | Promise<unknown>,
+  ms = 20_000,
+): Promise<void> => {
+  const end = Date.now() + ms
+  for (;;) {
+    if (await holds()) return
+    if (Date.now() > end) throw new Error(`waited ${ms} ms in vain until ${what}`)
+    await new Promise((resolve) => setTimeout(resolve, 40))
+  }
+}
+
+type Name = 'supervisor' | 'postgres' | 'standins' | 'hub' | 'web'
+
+/** The whole of Clavik, started by its own command on free ports with a data folder of its own. */
+export class App {
+  output = ''
+  exitCode: number | null = null
+  private child: ChildProcess | null = null
+
+  constructor(
+    readonly dataDir: string,
+    readonly port: number,
+  ) {}
+
+  static async make(): Promise<App> {
+    return new App(mkdtempSync(join(tmpdir(), 'clavik-test-')), await freePort())
+  }
+
+  get address(): string {
+    return `http://127.0.0.1:${this.port}`
+  }
+
+  async start(...more: string[]): Promise<void> {
+    this.output = ''
+    this.exitCode = null
+    const args = ['--port', String(this.port), '--data', this.dataDir, '--throwaway', ...more]
+    const child = spawn(join(root, 'bin/start'), args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] })
+    this.child = child
+    const hear = (bytes: Buffer) => {
+      this.output += bytes.toString()
+    }
+    child.stdout?.on('data', hear)
+    child.stderr?.on('data', hear)
+    child.on('close', (code) => {
+      this.exitCode = code ?? -1
+    })
+    await until(
+      'Clavik is ready or gives up',
+      () => this.output.includes('is ready:') || this.exitCode !== null,
+      150_000,
+    )
+    if (!this.output.includes('is ready:')) throw new Error(this.output)
+  }
+
+  /** As Ctrl C does. */
+  async stop(): Promise<void> {
+    this.child?.kill('SIGINT')
+    await until('everything has ended', () => this.exitCode !== null, 30_000)
+  }
+
+  async remove(): Promise<void> {
+    if (this.child && this.exitCode === null) await this.stop()
+    rmSync(this.dataDir, { recursive: true, force: true })
+  }
+
+  private notes(): Record<Name, number> & { ports: { craftPort: number; livePort: number } } {
+    return JSON.parse(readFileSync(join(this.dataDir, 'processes.json'), 'utf8'))
+  }
+
+  pid(name: Name): number {
+    return this.notes()[name]
+  }
+
+  craftPort(): number {
+    return this.notes().ports.craftPort
+  }
+
+  signal(name: Name, signal: NodeJS.Signals): void {
+    process.kill(this.pid(name), signal)
+  }
+
+  async health(): Promise<{ status: number; body: Record<string, unknown> }> {
+    const response = await fetch(`${this.address}/api/health`)
+    return { status: response.status, body: (await response.json()) as Record<string, unknown> }
+  }
+}
+
+/** A second listener at the craft's own side, that sees its variables without Clavik in between. */
+export class CraftSide {
+  private readonly names: string[] = []
+  private readonly now = new Map<string, number | string | boolean | null>()
+  private readonly socket: Socket
+  private ready = false
+
+  constructor(port: number) {
+    const reader = readerOfSimulator()
+    this.socket = connect(port, '127.0.0.1')
+    this.socket.setEncoding('utf8')
+    this.socket.on('data', (text: string) => {
+      for (const m of reader.push(text)) this.take(m)
+    })
+    this.socket.on('error', () => {})
+  }
+
+  private say(message: ToSimulator): void {
+    this.socket.write(line(message))
+  }
+
+  private take(m: FromSimulator): void {
+    if (m.say === 'catalogue') {
+      this.names.push(...m.variables.map((v) => v.name))
+      this.say({ say: 'subscribe', i: 'all' })
+    } else if (m.say === 'frame') {
+      for (const [k, i] of m.i.entries()) this.now.set(this.names[i] ?? '', m.v[k] ?? null)
+      this.ready = true
+    }
+  }
+
+  async open(): Promise<this> {
+    await until('the craft tells its variables', () => this.ready)
+    return this
+  }
+
+  value(name: string): number {
+    return Number(this.now.get(name))
+  }
+
+  set(name: string, value: number): void {
+    this.say({ say: 'set', id: 1, i: this.names.indexOf(name), v: value })
+  }
+
+  close(): void {
+    this.socket.destroy()
+  }
+}

@@ -1,0 +1,139 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import { until } from './app'
+
+const flags = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
+
+/** A real browser of its own, with a page for the builder. */
+export class Bench {
+  readonly errors: string[] = []
+
+  private constructor(
+    readonly browser: Browser,
+    readonly page: Page,
+    private readonly profile: string,
+  ) {
+    this.listen(page)
+  }
+
+  static async open(address: string): Promise<Bench> {
+    const profile = mkdtempSync(join(tmpdir(), 'clavik-browser-'))
+    const browser = await puppeteer.launch({
+      executablePath: '/usr/bin/chromium',
+      headless: true,
+      userDataDir: profile,
+      args: flags,
+    })
+    const page = await browser.newPage()
+    await page.setViewport({ width: 1280, height: 800 })
+    const bench = new Bench(browser, page, profile)
+    await page.goto(address)
+    return bench
+  }
+
+  private listen(page: Page): void {
+    page.on('pageerror', (error) => this.errors.push(String(error)))
+  }
+
+  async close(): Promise<void> {
+    await this.browser.close()
+    rmSync(this.profile, { recursive: true, force: true, maxRetries: 5 })
+  }
+
+  text(selector = 'body'): Promise<string> {
+    return this.page.evaluate((s) => document.querySelector<HTMLElement>(s)?.innerText ?? '', selector)
+  }
+
+  async sees(words: string, selector = 'body', ms?: number): Promise<void> {
+    await until(`“${words}” is on the page`, async () => (await this.text(selector)).includes(words), ms)
+  }
+
+  async seesNo(words: string, selector = 'body'): Promise<void> {
+    await until(`“${words}” is gone from the page`, async () => !(await this.text(selector)).includes(words))
+  }
+
+  /** Clicks what carries these words, as one would with the mouse. */
+  async clickWords(words: string, within = 'button, a'): Promise<void> {
+    let box: { x: number; y: number } | null = null
+    await until(`there is something to click that says “${words}”`, async () => {
+      box = await this.page.evaluate(
+        (w, s) => {
+          const found = [...document.querySelectorAll<HTMLElement>(s)].find((e) =>
+            e.innerText.trim().startsWith(w),
+          )
+          if (!found) return null
+          const r = found.getBoundingClientRect()
+          return { x: r.x + r.width / 2, y: r.y + r.height / 2 }
+        },
+        words,
+        within,
+      )
+      return box !== null
+    })
+    if (box)
+      await this.page.mouse.click((box as { x: number; y: number }).x, (box as { x: number; y: number }).y)
+  }
+
+  async click(selector: string): Promise<void> {
+    await this.page.waitForSelector(selector, { timeout: 20_000 })
+    const { x, y } = await this.middleOf(selector)
+    await this.page.mouse.click(x, y)
+  }
+
+  async middleOf(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
+    await this.page.waitForSelector(selector, { timeout: 20_000 })
+    return this.page.evaluate((s) => {
+      const r = (document.querySelector(s) as Element).getBoundingClientRect()
+      return { x: r.x + r.width / 2, y: r.y + r.height / 2, width: r.width, height: r.height }
+    }, selector)
+  }
+
+  /** What a part on the drawing shows, in words, and whether its lens shines at this moment. */
+  lamp(partId: string): Promise<{ shows: string; lit: boolean }> {
+    return this.page.evaluate((id) => {
+      const g = document.querySelector<SVGElement>(`[data-part="${id}"] [data-lit]`)
+      return { shows: g?.dataset.shows ?? '', lit: g?.dataset.lit === 'true' }
+    }, partId)
+  }
+
+  station(at: string): Promise<string> {
+    return this.text(`[data-station="${at}"]`)
+  }
+
+  /** Moves the wheel lever with the mouse from one place to another, in shares of its height. */
+  async dragLever(from: number, to: number): Promise<void> {
+    const box = await this.middleOf('[data-part="wheel-lever"] .worked')
+    const y = (share: number) => box.y + (share - 0.5) * box.height
+    await this.page.mouse.move(box.x, y(from))
+    await this.page.mouse.down()
+    await this.page.mouse.move(box.x, y((from + to) / 2), { steps: 8 })
+    await this.page.mouse.move(box.x, y(to), { steps: 8 })
+    await this.page.mouse.up()
+  }
+
+  /** Breaches of accessibility rules on the page as it is, in words. */
+  async breaches(): Promise<string[]> {
+    const axe = createRequire(import.meta.url).resolve('axe-core/axe.min.js')
+    await this.page.evaluate(readFileSync(axe, 'utf8'))
+    return this.page.evaluate(async () => {
+      const run = (
+        window as unknown as {
+          axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> }
+        }
+      ).axe
+      const { violations } = await run.run()
+      return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
+    })
+  }
+}

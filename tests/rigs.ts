@@ -1,0 +1,228 @@
+import { readFileSync } from 'node:fs'
+import { Engine } from '../src/core/engine/engine'
+import type { Effect, Input, Output } from '../src/core/engine/input'
+import { type Slot, wantedSlots } from '../src/core/harness/configuration'
+import type { BindingSettings, ControlSettings, LampSettings } from '../src/core/rig/binding'
+import { addRow, apply, changeRow, type Diff } from '../src/core/rig/edit'
+import { emptyRig, type Rig } from '../src/core/rig/rig'
+import { readRigFile } from '../src/core/rig/rig-file'
+import type { PartRow } from '../src/core/rig/rows'
+import type { EventInfo, SimulatorCatalogue, VariableInfo } from '../src/core/rig/simulator-catalogue'
+
+/** The demo rig, read from its file. */
+export const demoRig = (): Rig => {
+  const read = readRigFile(readFileSync(new URL('../demo/skerry-12.rig.json', import.meta.url), 'utf8'))
+  if ('problem' in read) throw new Error(read.problem)
+  return apply(emptyRig(), read.diff)
+}
+
+const number = (name: string, unit: string | null, more: Partial<VariableInfo> = {}): VariableInfo => ({
+  name,
+  type: 'number',
+  unit,
+  writable: true,
+  range: null,
+  description: '',
+  group: 'Test',
+  ...more,
+})
+
+/** A few variables of every sort, by index: see the names. */
+export const catalogue: SimulatorCatalogue = {
+  craft: 'Test craft',
+  variables: [
+    number('gear.position', 'ratio', { writable: false }),
+    number('bus.volts', 'V', { writable: false }),
+    number('gear.lever', null, { range: [0, 2], choices: ['up', 'off', 'down'] }),
+    number('height', 'ft'),
+    number('speed', 'kt'),
+    number('radio.frequency', 'MHz'),
+    { ...number('pump.switch', null), type: 'boolean' },
+    { ...number('advice', null, { writable: false }), type: 'text' },
+    number('way', 'm'),
+  ],
+  events: [{ name: 'horn.cancel', description: '', group: 'Test', value: null } satisfies EventInfo],
+}
+
+export const V = {
+  gear: 0,
+  volts: 1,
+  lever: 2,
+  height: 3,
+  speed: 4,
+  radio: 5,
+  pump: 6,
+  advice: 7,
+  way: 8,
+} as const
+
+export const lamp = (more: Partial<LampSettings> = {}): LampSettings => ({
+  kind: 'lamp',
+  variable: 'gear.position',
+  show: 'input >= 1 ? on : input > 0 ? blink(2) : off',
+  onlyWhile: 'bus.volts > 20',
+  rest: 'out',
+  ...more,
+})
+
+export const control = (more: Partial<ControlSettings> = {}): ControlSettings => ({
+  kind: 'control',
+  when: 'position',
+  value: 'match(input, "up", 0, "off", 1, "down", 2)',
+  actions: [{ do: 'set', variable: 'gear.lever' }],
+  onlyWhile: null,
+  ...more,
+})
+
+const part = (id: string, name: string, kind: string, settings: PartRow['settings'] = {}): PartRow => ({
+  id,
+  panelId: 'panel',
+  name,
+  kind,
+  xMm: 10,
+  yMm: 10,
+  rotationDeg: 0,
+  settings,
+})
+
+const kinds: Record<string, [string, string, [string, string][]]> = {
+  lever: [
+    'Lever',
+    'wheel-lever',
+    [
+      ['up', 'D22'],
+      ['down', 'D24'],
+    ],
+  ],
+  lamp: ['Lamp', 'lamp-8-green', [['plus', 'D26']]],
+  lamp2: ['Second lamp', 'lamp-8-green', [['plus', 'D27']]],
+  toggle: ['Toggle', 'toggle-2', [['closed', 'D30']]],
+  button: ['Button', 'button-10-red', [['closed', 'D31']]],
+}
+
+/** A small rig: one panel, one board, the named parts wired to it, each with the given binding. */
+export const smallRig = (
+  parts: Record<string, BindingSettings | BindingSettings[] | null>,
+  atStart?: 'panel' | 'simulator',
+): Rig => {
+  const diff: Diff[number][] = [
+    addRow('rig', { id: 'rig', name: 'Test rig', format: 1 }),
+    addRow('panel', {
+      id: 'panel',
+      name: 'Panel',
+      position: 1,
+      widthMm: 100,
+      heightMm: 100,
+      cornerMm: 2,
+      thicknessMm: 3,
+      settings: { holes: [] },
+    }),
+    addRow('board', {
+      id: 'board',
+      name: 'Test board',
+      model: 'atmega2560',
+      identity: '00112233445566aa',
+      position: 1,
+    }),
+  ]
+  let lead = 0
+  for (const [id, settings] of Object.entries(parts)) {
+    const [name, kind, ends] = kinds[id] as (typeof kinds)[string]
+    diff.push(addRow('part', part(id, name, kind, atStart ? { atStart } : {})))
+    for (const [terminal, pin] of ends) {
+      lead++
+      diff.push(
+        addRow('lead', {
+          ...{
+            id: `lead-${lead}`,
+            partId: id,
+            terminal,
+            number: lead,
+            colour: 'white',
+            boardId: 'board',
+            pin,
+          },
+          ...{ expanderId: null, channel: null, supplyId: null, ground: false },
+        }),
+      )
+    }
+    const list = settings === null ? [] : Array.isArray(settings) ? settings : [settings]
+    for (const [i, s] of list.entries())
+      diff.push(
+        addRow('binding', { id: `${id}-${i + 1}`, partId: id, position: i + 1, on: true, settings: s }),
+      )
+  }
+  return apply(emptyRig(), diff)
+}
+
+/** An engine on a bench with its own clock: what goes in, what comes out, and what the board holds. */
+export class Workbench {
+  readonly engine = new Engine()
+  now = 1000
+
+  constructor(
+    public rig: Rig,
+    private readonly loaded: Slot[] = wantedSlots(rig, 'board').map((w) => w.slot),
+  ) {
+    this.step({ is: 'catalogue', catalogue })
+    this.step({ is: 'rig', rig, diff: null })
+  }
+
+  /** Everything up and armed, with the bus live. */
+  live(): this {
+    this.step({ is: 'arm', armed: true })
+    this.board(true)
+    this.frame({ gear: 0, volts: 28, lever: 0, height: 100, speed: 90, pump: 0 })
+    this.step({ is: 'simulator', up: true })
+    return this
+  }
+
+  step(input: Input): readonly Effect[] {
+    return this.engine.step(input, this.now)
+  }
+
+  board(up: boolean): readonly Effect[] {
+    return this.step({ is: 'board', boardId: 'board', up, loaded: up ? this.loaded : [] })
+  }
+
+  frame(values: Partial<Record<keyof typeof V, number | string | null>>): readonly Effect[] {
+    const names = Object.keys(values) as (keyof typeof V)[]
+    return this.step({
+      is: 'frame',
+      indexes: names.map((n) => V[n]),
+      values: names.map((n) => values[n] ?? null),
+    })
+  }
+
+  /** The board reports the contacts of a part: bit by bit, first terminal lowest. */
+  report(partId: string, bits: number): readonly Effect[] {
+    return this.step({
+      is: 'report',
+      boardId: 'board',
+      slot: this.engine.units.get(partId)?.slot ?? -1,
+      value: bits,
+    })
+  }
+
+  edit(diff: Diff): readonly Effect[] {
+    this.rig = apply(this.rig, diff)
+    return this.step({ is: 'rig', rig: this.rig, diff })
+  }
+
+  changeBinding(id: string, settings: BindingSettings, on = true): readonly Effect[] {
+    const row = this.rig.binding[id]
+    const change = row ? changeRow('binding', row, { ...row, on, settings }) : null
+    if (!change) throw new Error(`nothing changes in ${id}`)
+    return this.edit([change])
+  }
+
+  wait(ms: number): readonly Effect[] {
+    this.now += ms
+    return this.step({ is: 'time' })
+  }
+}
+
+export const outputsOf = (effects: readonly Effect[]): Output[] =>
+  effects.flatMap((e) => (e.is === 'output' ? [...e.outputs] : []))
+export const actionsOf = (effects: readonly Effect[]) =>
+  effects.filter((e) => e.is === 'set' || e.is === 'event')
