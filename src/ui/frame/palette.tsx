@@ -83,7 +83,9 @@ const PaletteList = ({
             .filter((a) => fits(a.words, words))
             .map((a) => (
               <Command.Item key={a.words} value={a.words} onSelect={then(a.run)} className={item}>
-                <Matched text={a.words} words={words} />
+                <span>
+                  <Matched text={a.words} words={words} />
+                </span>
                 {a.key && <span className="key ml-auto">{keyWords(a.key)}</span>}
               </Command.Item>
             ))}
@@ -98,7 +100,9 @@ const PaletteList = ({
                 onSelect={then(() => select(part.id))}
                 className={item}
               >
-                <Matched text={part.name} words={words} />
+                <span>
+                  <Matched text={part.name} words={words} />
+                </span>
                 <span className="ml-auto text-[12px] text-ink2">{panel.name}</span>
               </Command.Item>
             ))}
@@ -113,7 +117,9 @@ const PaletteList = ({
                 onSelect={then(() => go('/bench'))}
                 className={item}
               >
-                <Matched text={b.name} words={words} />
+                <span>
+                  <Matched text={b.name} words={words} />
+                </span>
                 <span className="ml-auto text-[12px] text-ink2">
                   {b.state === 'up' ? (b.loaded ? 'up' : 'to load') : 'away'}
                 </span>

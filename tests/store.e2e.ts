@@ -1,0 +1,225 @@
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { type Database, openDatabase } from '../src/store/database'
+import { applyEdit, createRig, EDITS, editsSince, stepHistory, summary } from '../src/store/edit-store'
+import { migrate } from '../src/store/migrate'
+import { loadRig } from '../src/store/rig-store'
+import { type Postgres, startPostgres } from '../src/supervise/postgres'
+import { freePort } from './app'
+import { demoRig } from './rigs'
+import { addRow, apply, changeRow, type Diff, emptyRigDiff, removeRow } from './store-support'
+
+const migrations = fileURLToPath(new URL('../db/migrations', import.meta.url))
+const rigId = 'skerry-12'
+let dataDir: string
+let postgres: Postgres
+let db: Database
+
+beforeAll(async () => {
+  dataDir = mkdtempSync(join(tmpdir(), 'clavik-store-'))
+  mkdirSync(join(dataDir, 'logs'))
+  postgres = await startPostgres(dataDir, await freePort(), true)
+  db = openDatabase(postgres.url)
+})
+
+afterAll(async () => {
+  await db?.end()
+  await postgres?.kept.stop()
+  rmSync(dataDir, { recursive: true, force: true })
+})
+
+beforeEach(async () => {
+  await db.query('DROP SCHEMA public CASCADE; CREATE SCHEMA public')
+  await migrate(db, migrations)
+  await createRig(db, rigId, emptyRigDiff(demoRig()))
+})
+
+let edits = 0
+const edit = (sentence: string, diff: Diff, editId = `edit-${++edits}`) =>
+  applyEdit(db, rigId, { editId, who: 'test', sentence, diff })
+const undo = () => stepHistory(db, rigId, 'undo', 'test', `undo-${++edits}`)
+const redo = () => stepHistory(db, rigId, 'redo', 'test', `redo-${++edits}`)
+const stored = async () => {
+  const loaded = await loadRig(db)
+  if (!loaded) throw new Error('no rig')
+  return loaded
+}
+const rename = (name: string): Diff => {
+  const row = demoRig().part['horn-off']
+  if (!row) throw new Error('the demo has changed')
+  const change = changeRow('part', row, { ...row, name })
+  return change ? [change] : []
+}
+const lead = (id: string) => {
+  const row = demoRig().lead[id]
+  if (!row) throw new Error(`no ${id}`)
+  return row
+}
+const leadTo = (id: string, to: Partial<ReturnType<typeof lead>>): Diff[number] =>
+  changeRow('lead', lead(id), { ...lead(id), ...to }) as Diff[number]
+
+describe('the store', () => {
+  it('gives back the rig that was put in', async () => {
+    const { rig, setAside } = await stored()
+    expect(rig).toEqual(demoRig())
+    expect(setAside).toEqual([])
+  })
+
+  it('migrates once, and refuses a database of a newer Clavik', async () => {
+    expect(await migrate(db, migrations)).toEqual([])
+    await db.query("INSERT INTO migration (name) VALUES ('999_future.sql')")
+    await expect(migrate(db, migrations)).rejects.toThrow('used by a newer Clavik (999_future.sql)')
+  })
+
+  it('applies an edit whole and announces it', async () => {
+    const listener = await db.connect()
+    const heard: string[] = []
+    listener.on('notification', (n) => heard.push(n.payload ?? ''))
+    await listener.query(`LISTEN ${EDITS}`)
+    const result = await edit('Renamed', rename('Hush'))
+    expect(result.ok).toBe(true)
+    expect((await stored()).rig.part['horn-off']?.name).toBe('Hush')
+    await listener.query('SELECT 1')
+    expect(heard).toEqual([String(result.ok && result.revision)])
+    listener.release(true)
+  })
+
+  it('counts an edit sent twice once', async () => {
+    const first = await edit('Renamed', rename('Hush'), 'same')
+    const second = await edit('Renamed', rename('Hush'), 'same')
+    expect(second).toEqual(first)
+    expect(await editsSince(db, rigId, 0)).toHaveLength(1)
+  })
+
+  it('undoes and redoes one after the other, exactly', async () => {
+    const row = demoRig().binding['wheel-lever-1']
+    if (!row) throw new Error('the demo has changed')
+    await edit('Renamed', rename('Hush'))
+    await edit('Removed a binding', [removeRow('binding', row)])
+    const after = (await stored()).rig
+    expect((await undo()).ok).toBe(true)
+    expect((await undo()).ok).toBe(true)
+    expect((await stored()).rig).toEqual(demoRig())
+    expect(await undo()).toEqual({ ok: false, reasons: ['There is nothing to undo.'] })
+    expect((await redo()).ok).toBe(true)
+    expect((await redo()).ok).toBe(true)
+    expect((await stored()).rig).toEqual(after)
+    expect(await redo()).toEqual({ ok: false, reasons: ['There is nothing to redo.'] })
+  })
+
+  it('passes over what was undone once something new is done', async () => {
+    await edit('First', rename('One'))
+    await undo()
+    await edit('Second', rename('Two'))
+    expect(await summary(db, rigId)).toMatchObject({ undo: 'Second', redo: null })
+    await undo()
+    expect(await summary(db, rigId)).toMatchObject({ undo: null, redo: 'Second' })
+  })
+
+  it('tells the later of two tabs what changed under it, and changes nothing', async () => {
+    await edit('Mine', rename('Mine'))
+    const late = await edit('Yours', rename('Yours'))
+    expect(late).toEqual({ ok: false, reasons: ['The part “Mine” was changed meanwhile (name).'] })
+    expect((await stored()).rig.part['horn-off']?.name).toBe('Mine')
+    expect(await editsSince(db, rigId, 0)).toHaveLength(1)
+  })
+
+  it('orders edits that come at the same moment', async () => {
+    const results = await Promise.all(['a', 'b', 'c', 'd'].map((name) => edit(name, rename(name))))
+    expect(results.filter((r) => r.ok)).toHaveLength(1)
+  })
+
+  describe('keeps a rig whole', () => {
+    it.each([
+      [
+        'a lead on a taken pin',
+        () => [leadTo('lead-2', { pin: 'D24' })],
+        'Port board D24 already holds lead 3 of “Wheel lever”.',
+      ],
+      [
+        'a pin the board does not have',
+        () => [leadTo('lead-2', { pin: 'D99' })],
+        'Lead 2: Port board (ATmega2560 board) has no pin D99.',
+      ],
+      ['a lead with two ends', () => [leadTo('lead-2', { ground: true })], 'ends at exactly one of'],
+      [
+        'a lead to a board that is not there',
+        () => [leadTo('lead-2', { boardId: 'nowhere' })],
+        'hangs on something that is gone',
+      ],
+      [
+        'a part removed under its leads',
+        () => [removeRow('part', demoRig().part['horn-off'] as never)],
+        'Something still hangs on it',
+      ],
+      [
+        'a second lead at one terminal',
+        () => [addRow('lead', { ...lead('lead-2'), id: 'x', number: 900, pin: 'D50' })],
+        'That terminal has a lead already.',
+      ],
+      [
+        'a panel without a name',
+        () =>
+          [
+            {
+              op: 'change',
+              table: 'panel',
+              id: 'wheels-floats',
+              before: { name: 'Wheels & floats' },
+              after: { name: '' },
+            },
+          ] as Diff,
+        'a name is needed',
+      ],
+      [
+        'a binding of a kind nobody knows',
+        () => [
+          addRow('binding', {
+            id: 'b',
+            partId: 'horn-off',
+            position: 1,
+            on: true,
+            settings: { kind: 'hologram' } as never,
+          }),
+        ],
+        'The binding “b” is not valid',
+      ],
+    ])('refuses %s', async (_, diff, words) => {
+      const result = await edit('No', diff() as Diff)
+      expect(result.ok).toBe(false)
+      expect(!result.ok && result.reasons.join(' ')).toContain(words)
+      expect((await stored()).rig).toEqual(demoRig())
+    })
+
+    it('but lets two leads exchange their pins in one edit', async () => {
+      expect(
+        await edit('Exchanged', [leadTo('lead-2', { pin: 'D24' }), leadTo('lead-3', { pin: 'D22' })]),
+      ).toMatchObject({ ok: true })
+      expect((await stored()).rig.lead['lead-2']?.pin).toBe('D24')
+    })
+  })
+
+  it('leaves out a row from a newer Clavik, says which, and keeps it as it is', async () => {
+    await db.query(`UPDATE binding SET settings = '{"kind": "hologram", "depth": 3}' WHERE id = 'bow-left-1'`)
+    await db.query(`UPDATE part SET settings = '{"smell": "pine"}' WHERE id = 'horn-off'`)
+    const { rig, setAside } = await stored()
+    expect(rig.binding['bow-left-1']).toBeUndefined()
+    expect(rig.binding['bow-right-1']).toBeDefined()
+    expect(setAside.map((s) => s.message)).toEqual([
+      'The part “Horn off” is left out: settings: it seems to come from a newer Clavik. It is kept as it is.',
+      'The binding “bow-left-1” is left out: settings.kind: it seems to come from a newer Clavik. It is kept as it is.',
+    ])
+    const { rows } = await db.query('SELECT settings FROM binding WHERE id = $1', ['bow-left-1'])
+    expect(rows[0]).toEqual({ settings: { kind: 'hologram', depth: 3 } })
+  })
+
+  it('squashes to the same rig as the edits did one by one', async () => {
+    await edit('One', rename('One'))
+    await edit('Two', [leadTo('lead-2', { pin: 'D40' })])
+    const all = (await editsSince(db, rigId, 0)).map((e) => e.diff)
+    expect(all.reduce(apply, demoRig())).toEqual((await stored()).rig)
+  })
+})
