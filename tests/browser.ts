@@ -51,8 +51,13 @@ export class Bench {
     rmSync(this.profile, { recursive: true, force: true, maxRetries: 5 })
   }
 
-  text(selector = 'body'): Promise<string> {
-    return this.page.evaluate((s) => document.querySelector<HTMLElement>(s)?.innerText ?? '', selector)
+  /** The words on the page, or in a part of it, as one line. */
+  async text(selector = 'body'): Promise<string> {
+    const text = await this.page.evaluate(
+      (s) => document.querySelector<HTMLElement>(s)?.innerText ?? '',
+      selector,
+    )
+    return text.replace(/\s+/g, ' ')
   }
 
   async sees(words: string, selector = 'body', ms?: number): Promise<void> {

@@ -48,6 +48,6 @@ const controlAgreement = (engine: Engine, unit: Unit): Agreement => {
   const input = engine.inputOf(unit)
   if (!program.value || input === null || value === null || !engine.simulatorUp)
     return { panel, craft, agrees: null }
-  const meant = evaluate(program.value, engine.variables, input)
+  const meant = evaluate(program.value, input)
   return { panel, craft, agrees: meant === null ? null : meant === value }
 }

@@ -5,7 +5,7 @@ import { type Rig, rowsOf } from '../rig/rig'
 import type { BindingRow } from '../rig/rows'
 import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
 import type { Scope } from '../signal/expression/checked'
-import { type Compiled, compile, type Values, type Wanted } from '../signal/expression/compile'
+import { type Compiled, compile, type Evaluate, type Values, type Wanted } from '../signal/expression/compile'
 import { ExpressionError, type Span } from '../signal/expression/expression-error'
 import { boolean, text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
 
@@ -39,6 +39,10 @@ export interface LampProgram {
   readonly settings: LampSettings
   /** The slot `input` is read from, or -1. */
   readonly source: number
+  readonly sourceIsText: boolean
+  /** The two expressions as plain functions, `shows` being null when the binding is off or has a mistake. */
+  readonly shows: Evaluate | null
+  readonly condition: Evaluate | null
   readonly show: Compiled | null
   readonly onlyWhile: Compiled | null
   readonly mistakes: readonly BindingMistake[]
@@ -132,7 +136,20 @@ export const compileBinding = (
     if (!settings.variable) mistakes.say('simulator', 'No variable is chosen yet.')
     else if (source < 0) mistakes.say('simulator', unknownVariable(settings.variable, index))
     else show = mistakes.expression('shaping', settings.show, scope, values, { as: 'lamp' })
-    return { kind: 'lamp', row, settings, source, show, onlyWhile, mistakes: mistakes.list }
+    const sourceIsText = index.catalogue.variables[source]?.type === 'text'
+    const sound = row.on && mistakes.list.length === 0
+    return {
+      kind: 'lamp',
+      row,
+      settings,
+      source,
+      sourceIsText,
+      shows: sound ? (show?.evaluate ?? null) : null,
+      condition: onlyWhile?.evaluate ?? null,
+      show,
+      onlyWhile,
+      mistakes: mistakes.list,
+    }
   }
   const targets = settings.actions.flatMap((action): Target[] => {
     if (action.do === 'set') {
@@ -172,7 +189,18 @@ const unknownVariable = (name: string, index: CatalogueIndex): string => {
 const blindProgram = (row: BindingRow): Program => {
   const { settings } = row
   return settings.kind === 'lamp'
-    ? { kind: 'lamp', row, settings, source: -1, show: null, onlyWhile: null, mistakes: [] }
+    ? {
+        kind: 'lamp',
+        row,
+        settings,
+        source: -1,
+        sourceIsText: false,
+        shows: null,
+        condition: null,
+        show: null,
+        onlyWhile: null,
+        mistakes: [],
+      }
     : { kind: 'control', row, settings, value: null, onlyWhile: null, targets: [], mistakes: [] }
 }
 

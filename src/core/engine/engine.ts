@@ -3,6 +3,7 @@ import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
 import { lampLit, lampOut, packLamp } from '../signal/lamp-state'
 import type { Millis } from '../units-of-measure'
+import type { BoardState } from './board-state'
 import type { LampProgram, Target } from './compile-binding'
 import { evaluate, holds } from './evaluate'
 import type { Effect, Input, SimulatorValue } from './input'
@@ -11,17 +12,8 @@ import { Timers } from './timers'
 import { type ControlState, type Firing, type LampUnit, makeUnit, positionOf, type Unit } from './unit'
 import { Variables } from './variables'
 
-export interface BoardState {
-  up: boolean
-  /** Slot number on the board by what the slot is. */
-  slots: Map<string, number>
-  owners: Map<number, Unit>
-  readonly queue: OutputQueue
-  drainPlanned: boolean
-}
-
 type Timer =
-  | { readonly is: 'drain'; readonly boardId: string }
+  | { readonly is: 'drain'; readonly board: BoardState }
   | { readonly is: 'exercise-end'; readonly partId: string }
 
 /** How long an exercise lasts at most: it ends by itself. */
@@ -37,13 +29,13 @@ export class Engine {
   simulatorUp = false
   readonly variables = new Variables()
   readonly units = new Map<string, Unit>()
-  readonly boards = new Map<string, BoardState>()
+  readonly boards = new Map<string, BoardState<Unit>>()
 
   private dependents: LampUnit[][] = []
   private frame = 0
   private readonly timers = new Timers<Timer>()
   private effects: Effect[] = []
-  private readonly stale = new Set<string>()
+  private readonly stale = new Set<BoardState>()
   private request = 0
   private readonly waiting = new Map<number, { state: ControlState; firing: Firing }>()
 
@@ -126,20 +118,17 @@ export class Engine {
     }
     lamp.shown = packed
     lamp.changedAt = now
-    const { slot, wiring } = lamp.unit
-    if (slot < 0 || !isWired(wiring)) return
-    const board = this.boards.get(wiring.boardId)
-    if (!board?.up) return
+    const { slot, board } = lamp.unit
+    if (slot < 0 || !board?.up) return
     board.queue.put(slot, packed)
-    this.stale.add(wiring.boardId)
+    this.stale.add(board)
     this.proveLamp(lamp)
   }
 
   private proveLamp(lamp: LampUnit): void {
     const owner = lamp.programs[0]
     if (!lamp.live || !owner || (lamp.provenLit && lamp.provenOut)) return
-    if (lamp.unit.slot < 0 || !isWired(lamp.unit.wiring) || !this.boards.get(lamp.unit.wiring.boardId)?.up)
-      return
+    if (lamp.unit.slot < 0 || !lamp.unit.board?.up) return
     if ((lamp.shown & 255) > 0) lamp.provenLit = true
     else lamp.provenOut = true
     if (lamp.provenLit && lamp.provenOut) this.effects.push({ is: 'proven', bindingId: owner.row.id })
@@ -147,12 +136,12 @@ export class Engine {
 
   private wanted(lamp: LampUnit, now: Millis): number {
     lamp.live = false
-    if (lamp.exercise && lamp.exercise.until > now) return lamp.exercise.packed
+    if (lamp.exercise !== null && lamp.exercise.until > now) return lamp.exercise.packed
     if (this.armed && this.simulatorUp) {
       const { programs } = lamp
       for (let i = 0; i < programs.length; i++) {
         const packed = this.showing(programs[i] as LampProgram)
-        if (packed === null) continue
+        if (packed < 0) continue
         lamp.live = true
         return packed
       }
@@ -160,18 +149,25 @@ export class Engine {
     return this.resting(lamp)
   }
 
-  /** What a binding makes its lamp show now, or null when it has no say. */
-  showing(p: LampProgram): number | null {
-    if (!p.row.on || !p.show || p.source < 0 || !this.variables.present(p.source)) return null
-    if (p.onlyWhile !== null && !holds(p.onlyWhile, this.variables)) return null
-    return evaluate(p.show, this.variables, this.variables.read(p.source)) as number | null
+  /** What a binding makes its lamp show now, packed, or -1 when it has no say. */
+  showing(p: LampProgram): number {
+    if (p.shows === null) return -1
+    let input: number | string | null
+    if (p.sourceIsText) input = this.variables.texts[p.source] ?? null
+    else {
+      input = this.variables.numbers[p.source] as number
+      if (Number.isNaN(input)) return -1
+    }
+    if (input === null || (p.condition !== null && p.condition(null) !== 1)) return -1
+    const packed = p.shows(input) as number
+    return packed >= 0 ? packed : -1
   }
 
   /** What the craft would have a lamp show, armed or not; null where no binding has a say. */
   wantedNow(unit: Unit): number | null {
     for (const p of unit.lamp?.programs ?? []) {
       const packed = this.showing(p)
-      if (packed !== null) return packed
+      if (packed >= 0) return packed
     }
     return unit.lamp ? this.resting(unit.lamp) : null
   }
@@ -219,9 +215,9 @@ export class Engine {
   private fire(state: ControlState, unit: Unit, now: Millis): void {
     const { program } = state
     if (!this.armed || !this.simulatorUp || !program.row.on || program.mistakes.length > 0) return
-    if (!holds(program.onlyWhile, this.variables)) return
+    if (!holds(program.onlyWhile)) return
     const input = this.inputOf(unit)
-    const value = program.value === null ? null : evaluate(program.value, this.variables, input)
+    const value = program.value === null ? null : evaluate(program.value, input)
     if (program.value !== null && value === null) return
     const firing: Firing = { at: now, input: unit.position ?? '', value, problem: null }
     state.last = firing
@@ -295,10 +291,11 @@ export class Engine {
     for (const unit of this.units.values()) this.seat(unit, now)
   }
 
-  private boardState(id: string): BoardState {
+  private boardState(id: string): BoardState<Unit> {
     let board = this.boards.get(id)
     if (!board) {
       board = {
+        id,
         up: false,
         slots: new Map(),
         owners: new Map(),
@@ -314,6 +311,7 @@ export class Engine {
   private seat(unit: Unit, now: Millis): void {
     if (!isWired(unit.wiring)) return
     const board = this.boardState(unit.wiring.boardId)
+    unit.board = board
     const slot = board.slots.get(slotKey(unit.wiring.slot))
     unit.slot = slot ?? -1
     if (slot === undefined) return
@@ -322,7 +320,7 @@ export class Engine {
     unit.lamp.shown = unit.lamp.programs[0]?.settings.rest === 'keep' ? unit.lamp.shown : -1
     this.settle(unit.lamp, now)
     board.queue.put(slot, Math.max(0, unit.lamp.shown))
-    this.stale.add(unit.wiring.boardId)
+    this.stale.add(board)
   }
 
   private takeRig(rig: Rig, diff: Diff | null, now: Millis): void {
@@ -349,6 +347,7 @@ export class Engine {
     this.units.set(id, unit)
     if (!isWired(unit.wiring)) return
     const board = this.boardState(unit.wiring.boardId)
+    unit.board = board
     unit.slot = board.slots.get(slotKey(unit.wiring.slot)) ?? -1
     if (unit.slot < 0) return
     board.owners.set(unit.slot, unit)
@@ -367,7 +366,7 @@ export class Engine {
     const after = comesBack ? this.rig.part[id] : undefined
     if (unit.lamp && board.up && !after) {
       board.queue.put(unit.slot, 0)
-      this.stale.add(unit.wiring.boardId)
+      this.stale.add(board)
     }
   }
 
@@ -393,8 +392,8 @@ export class Engine {
   private runTimers(now: Millis): void {
     for (let timer = this.timers.due(now); timer; timer = this.timers.due(now)) {
       if (timer.is === 'drain') {
-        this.boardState(timer.boardId).drainPlanned = false
-        this.stale.add(timer.boardId)
+        timer.board.drainPlanned = false
+        this.stale.add(timer.board)
       } else {
         const lamp = this.units.get(timer.partId)?.lamp
         if (lamp?.exercise && lamp.exercise.until <= now) {
@@ -406,13 +405,13 @@ export class Engine {
   }
 
   private drain(now: Millis): void {
-    for (const boardId of this.stale) {
-      const board = this.boardState(boardId)
+    for (const board of this.stale) {
+      const boardId = board.id
       const outputs = board.queue.take(now)
       if (outputs.length > 0) this.effects.push({ is: 'output', boardId, outputs })
       if (board.queue.size > 0 && !board.drainPlanned) {
         board.drainPlanned = true
-        this.timers.add(board.queue.readyAt(now), { is: 'drain', boardId })
+        this.timers.add(board.queue.readyAt(now), { is: 'drain', board })
       }
     }
     this.stale.clear()

@@ -139,7 +139,7 @@ const valuesIn = (engine: Engine, compiled: Compiled): string => {
 }
 
 const conditionStop = (engine: Engine, program: Program): string | undefined => {
-  if (!program.onlyWhile || holds(program.onlyWhile, engine.variables)) return undefined
+  if (!program.onlyWhile || holds(program.onlyWhile)) return undefined
   const absent = program.onlyWhile.needs.find((slot) => !engine.variables.present(slot))
   if (absent !== undefined) return `${variableName(engine, absent)} is absent`
   return `only while ${program.settings.onlyWhile}: it is ${valuesIn(engine, program.onlyWhile)}`
@@ -152,7 +152,7 @@ const lampRow = (engine: Engine, unit: Unit, program: LampProgram, place: number
   const stops = withMistakes(wiringStops(engine, unit), program)
   const info = engine.variables.index.catalogue.variables[program.source]
   const value = program.source >= 0 ? engine.variables.read(program.source) : null
-  const shown = program.show && value !== null ? evaluate(program.show, engine.variables, value) : null
+  const shown = program.show && value !== null ? evaluate(program.show, value) : null
   if (!engine.simulatorUp) stops.simulator ??= 'the simulator is gone; the value is old'
   else if (program.source >= 0 && value === null) stops.simulator ??= 'variable absent on this craft'
   if (program.show && value !== null && shown === null) {
@@ -163,7 +163,7 @@ const lampRow = (engine: Engine, unit: Unit, program: LampProgram, place: number
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
   if (!engine.armed) stops.board ??= 'held: outputs do not flow'
-  const owner = unit.lamp?.programs.find((p) => engine.showing(p) !== null)
+  const owner = unit.lamp?.programs.find((p) => engine.showing(p) >= 0)
   if (owner && owner !== program && place > (unit.lamp?.programs.indexOf(owner) ?? 0)) {
     stops.board ??= 'overridden by the binding above'
   }
@@ -194,7 +194,7 @@ const controlRow = (engine: Engine, unit: Unit, state: ControlState): TraceRow =
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
   const input = engine.inputOf(unit)
-  const value = program.value && input !== null ? evaluate(program.value, engine.variables, input) : null
+  const value = program.value && input !== null ? evaluate(program.value, input) : null
   if (program.value && input !== null && value === null && program.mistakes.length === 0) {
     stops.shaping ??= 'no value for this position'
   }

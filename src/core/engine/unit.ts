@@ -11,6 +11,7 @@ import type { PartRow } from '../rig/rows'
 import type { CatalogueIndex } from '../rig/simulator-catalogue'
 import type { Values } from '../signal/expression/compile'
 import type { Millis } from '../units-of-measure'
+import type { BoardState } from './board-state'
 import { type ControlProgram, compileBinding, type LampProgram } from './compile-binding'
 
 /** What came of the last time a control was operated. */
@@ -53,6 +54,8 @@ export interface Unit {
   readonly terminals: readonly string[]
   /** Where the part is in what its board holds, or -1 when the board does not hold it. */
   slot: number
+  /** The board it hangs on, as the engine knows it. */
+  board: BoardState | null
   /** Closed contacts as last reported, or null before the first report. */
   bits: number | null
   /** The last position that its contacts told of. */
@@ -93,6 +96,7 @@ export const makeUnit = (
     aspect: kind ? positionsAspect(kind) : undefined,
     terminals: kind ? contactTerminals(kind) : [],
     slot: -1,
+    board: null,
     bits: sameWiring ? earlier.bits : null,
     position: sameWiring ? earlier.position : null,
     contradiction: sameWiring ? earlier.contradiction : false,

@@ -15,7 +15,7 @@ export class Variables implements Values {
   index: CatalogueIndex = indexCatalogue(noCatalogue)
   numbers = new Float64Array(0)
   texts: (string | null)[] = []
-  private isText = new Uint8Array(0)
+  isText = new Uint8Array(0)
 
   describe(catalogue: SimulatorCatalogue): void {
     this.index = indexCatalogue(catalogue)

@@ -35,7 +35,8 @@ export const Bench = () => {
           <PanelCard key={panel.id} rig={rig} panel={panel} />
         ))}
       </section>
-      <div className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
+      <div tabIndex={0} className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
         <Connections />
         <OpenEnds rig={rig} />
         <LastEdits />

@@ -78,7 +78,9 @@ const name = (node: Node, ck: Checker): Checked => {
   }
   ;(ck.lenient ? ck.uses.optional : ck.uses.slots).add(variable.slot)
   const from = variable.type.is === 'text' ? 't' : 'n'
-  return { type: variable.type, code: `${from}[${variable.slot}]` }
+  let place = ck.uses.order.indexOf(variable.slot)
+  if (place < 0) place = ck.uses.order.push(variable.slot) - 1
+  return { type: variable.type, code: `${from}[s${place}]` }
 }
 
 const unary = (operator: string, value: Checked, node: Node): Checked => {

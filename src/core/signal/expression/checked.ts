@@ -25,6 +25,8 @@ export interface Checked {
 
 /** What a check gathers on the way: the slots that must have a value, and those that may be without. */
 export interface Uses {
+  /** Every slot that is read, in order of appearance: the code speaks of the k-th as s<k>. */
+  readonly order: number[]
   readonly slots: Set<number>
   readonly optional: Set<number>
   readonly curves: (readonly { from: number; to: number }[])[]

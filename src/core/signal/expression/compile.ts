@@ -10,9 +10,11 @@ import { typeWords, type ValueType } from './value-type'
 export interface Values {
   readonly numbers: Float64Array
   readonly texts: (string | null)[]
+  /** 1 for each slot that holds a text; none does where this is left out. */
+  readonly isText?: Uint8Array
 }
 
-/** What a compiled expression yields: lamp states packed, booleans 0 or 1, NaN or null for no value. */
+/** What a compiled expression yields: lamp states packed, booleans 0 or 1; NaN, or null for a text, for no value. */
 export type Evaluate = (input: number | string | null) => number | string | null
 
 export interface Compiled {
@@ -56,13 +58,49 @@ const convertTo = (value: Checked, wanted: Wanted, node: Node): Checked => {
   })
 }
 
+type Factory = (
+  n: Float64Array,
+  t: readonly (string | null)[],
+  c: Uses['curves'],
+  f: typeof support,
+  ...slots: number[]
+) => Evaluate
+
+/**
+ * Expressions of one shape share one piece of code: only the slots differ, and they are passed in. A rig has many
+ * near-copies, so what one of them has warmed up serves them all.
+ */
+const factories = new Map<string, Factory>()
+const MOST_FACTORIES = 4000
+
+/** The function for checked code: absent (NaN, or null for a text) when anything it needs is absent. */
+const factoryFor = (checked: Checked, uses: Uses, values: Values): Factory => {
+  const absent = checked.type.is === 'text' ? 'null' : 'NaN'
+  const there = uses.order.flatMap((slot, k) => {
+    if (!uses.slots.has(slot)) return []
+    return values.isText?.[slot] === 1 ? [`t[s${k}]!==null`] : [`n[s${k}]===n[s${k}]`]
+  })
+  if (uses.input) there.push('input!==null', 'input===input')
+  const guard = there.length > 0 ? `if(!(${there.join('&&')}))return ${absent};` : ''
+  const source = `"use strict";return function(input){${guard}return ${checked.code}}`
+  const key = `${uses.order.length} ${source}`
+  let factory = factories.get(key)
+  if (!factory) {
+    if (factories.size >= MOST_FACTORIES) factories.clear()
+    const slots = uses.order.map((_, k) => `s${k}`)
+    factory = new Function('n', 't', 'c', 'f', ...slots, source) as Factory
+    factories.set(key, factory)
+  }
+  return factory
+}
+
 /**
  * Compiles an expression once to a closure over the value arrays. The code is made only of checked pieces
  * (numbers, quoted texts, array slots, listed functions), so it can reach nothing else. Throws ExpressionError.
  */
 export const compile = (source: string, scope: Scope, values: Values, wanted: Wanted): Compiled => {
   const node = parse(source)
-  const uses: Uses = { slots: new Set(), optional: new Set(), curves: [], input: false }
+  const uses: Uses = { order: [], slots: new Set(), optional: new Set(), curves: [], input: false }
   const checker: Checker = { scope, uses, lenient: false, check: (inner) => check(inner, checker) }
   let checked: Checked
   try {
@@ -76,10 +114,10 @@ export const compile = (source: string, scope: Scope, values: Values, wanted: Wa
     }
     throw error
   }
-  const make = new Function('n', 't', 'c', 'f', `"use strict";return function(input){return ${checked.code}}`)
+  const make = factoryFor(checked, uses, values)
   return {
     type: checked.type,
-    evaluate: make(values.numbers, values.texts, uses.curves, support) as Evaluate,
+    evaluate: make(values.numbers, values.texts, uses.curves, support, ...uses.order),
     needs: [...uses.slots],
     reads: [...new Set([...uses.slots, ...uses.optional])],
     readsInput: uses.input,

@@ -36,7 +36,7 @@ const run = (
   const v = variables()
   for (const [name, value] of Object.entries(set)) v.write(V[name as keyof typeof V], value)
   const compiled = compile(source, scopeFor(rig, v.index, input?.type), v, wanted)
-  return evaluate(compiled, v, input?.value ?? null)
+  return evaluate(compiled, input?.value ?? null)
 }
 
 const mistake = (source: string, wanted: Wanted = { as: 'any' }, input?: ValueType) =>

@@ -1,0 +1,250 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer, type Server, type Socket } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { encodeSlots, fingerprint, wantedSlots } from '../src/core/harness/configuration'
+import { boardsOf } from '../src/core/rig/rig'
+import { boardEnd, type FromBoard, PIECE_BYTES } from '../src/links/board-link'
+import { line, readerOfClavik } from '../src/links/simulator-link'
+import { randomFrom } from '../src/standins/craft/world'
+import { manyLamps, manyVariables } from './big-rig'
+import { print, quantile } from './measure'
+
+const BINDINGS = 2_000
+const VARIABLES = 4_000
+const CHANGES_A_FRAME = 1_000
+const SAMPLES = 1_500
+const WARM_UP = 300
+const FRAME_60_HZ_MS = 1000 / 60
+
+const listen = (server: Server): Promise<number> =>
+  new Promise((resolve) => {
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address()
+      resolve(typeof address === 'object' && address ? address.port : 0)
+    })
+  })
+
+/** A board that answers at once, without pins: it only measures the way between. */
+const fastBoard = (
+  identity: string,
+  configuration: Uint8Array,
+  lampShown: (packed: number) => void,
+  lampSlot: number,
+) => {
+  let socket: Socket | null = null
+  let link = boardEnd()
+  const say = (m: FromBoard) => socket?.write(link.encode(m).bytes)
+  const server = createServer((s) => {
+    socket = s
+    link = boardEnd()
+    s.setNoDelay(true)
+    s.on('error', () => {})
+    s.on('data', (bytes) => {
+      for (const { message: m } of link.decode(bytes)) {
+        if (m.say === 'hello') {
+          say({
+            say: 'hello',
+            identity,
+            fingerprint: fingerprint(configuration),
+            length: configuration.length,
+            model: 'bench',
+          })
+        } else if (m.say === 'read') {
+          const bytes = configuration.slice(m.offset, m.offset + PIECE_BYTES)
+          say({ say: 'piece', offset: m.offset, total: configuration.length, bytes })
+        } else if (m.say === 'outputs')
+          for (const o of m.outputs) if (o.slot === lampSlot) lampShown(o.packed)
+      }
+    })
+  })
+  const beat = setInterval(() => say({ say: 'heartbeat', micros: 0, bad: 0 }), 300)
+  const close = () => {
+    clearInterval(beat)
+    socket?.destroy()
+    server.close()
+  }
+  return { server, say, close }
+}
+
+/** A simulator that answers a set at once with the new value, while many others keep changing. */
+const fastSimulator = () => {
+  const random = randomFrom(3)
+  const catalogue = manyVariables(VARIABLES)
+  let socket: Socket | null = null
+  let subscribed = false
+  const server = createServer((s) => {
+    socket = s
+    const reader = readerOfClavik()
+    s.setNoDelay(true)
+    s.setEncoding('utf8')
+    s.on('error', () => {})
+    s.write(line({ say: 'hello', link: 'clavik simulator', version: 1, craft: 'Bench', rateHz: 30 }))
+    s.write(line({ say: 'catalogue', variables: [...catalogue.variables], events: [] }))
+    s.on('data', (text: string) => {
+      for (const m of reader.push(text)) {
+        if (m.say === 'subscribe') {
+          subscribed = true
+          s.write(
+            line({
+              say: 'frame',
+              t: 0,
+              i: catalogue.variables.map((_, i) => i),
+              v: catalogue.variables.map(() => 0),
+            }),
+          )
+        } else if (m.say === 'set') {
+          s.write(line({ say: 'frame', t: 0, i: [m.i], v: [m.v] }))
+          s.write(line({ say: 'done', id: m.id }))
+        }
+      }
+    })
+  })
+  const busy = setInterval(() => {
+    if (!subscribed) return
+    const i = Array.from({ length: CHANGES_A_FRAME }, () => 1 + Math.floor(random() * (VARIABLES - 1)))
+    socket?.write(line({ say: 'frame', t: 0, i, v: i.map(() => random() * 2) }))
+  }, 33)
+  const close = () => {
+    clearInterval(busy)
+    socket?.destroy()
+    server.close()
+  }
+  return { server, close }
+}
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+
+/** Throws a switch again and again, and times how long it takes until the answer is seen. */
+const timeMany = async (
+  throwSwitch: (up: boolean) => void,
+  next: (seen: () => void) => void,
+): Promise<number[]> => {
+  const times: number[] = []
+  for (let i = 0; i < SAMPLES + WARM_UP; i++) {
+    const start = performance.now()
+    await new Promise<void>((resolve, reject) => {
+      const lost = setTimeout(() => reject(new Error(`no answer to movement ${i}`)), 5000)
+      next(() => {
+        clearTimeout(lost)
+        if (i >= WARM_UP) times.push(performance.now() - start)
+        resolve()
+      })
+      throwSwitch(i % 2 === 0)
+    })
+    // Out of step with the busy frames, so that every phase of them is met.
+    await pause(1 + ((i * 7) % 5))
+  }
+  return times
+}
+
+const throughHub = async (): Promise<number[]> => {
+  const dataDir = mkdtempSync(join(tmpdir(), 'clavik-bench-'))
+  const rig = manyLamps(BINDINGS, VARIABLES)
+  writeFileSync(
+    join(dataDir, 'hub.json'),
+    JSON.stringify({ armed: true, rig: { id: 'bench', rig, revision: 1, setAside: [] } }),
+  )
+  let seen: () => void = () => {}
+  const boards = boardsOf(rig).map((row) => {
+    const wanted = wantedSlots(rig, row.id)
+    const lampSlot = wanted.findIndex((w) => w.partId === 'lamp-0')
+    return fastBoard(row.identity ?? '', encodeSlots(wanted.map((w) => w.slot)), () => seen(), lampSlot)
+  })
+  const simulator = fastSimulator()
+  const boardPorts = await Promise.all(boards.map((b) => listen(b.server)))
+  const craftPort = await listen(simulator.server)
+  const spare = createServer()
+  const livePort = await listen(spare)
+  spare.close()
+  const settings = {
+    dataDir,
+    databaseUrl: 'postgresql://nobody@127.0.0.1:1/none',
+    livePort,
+    craftPort,
+    handPort: 1,
+    boardPorts,
+  }
+  const hub = spawn(process.execPath, ['build/hub.mjs'], {
+    env: { ...process.env, CLAVIK_HUB: JSON.stringify(settings) },
+    stdio: 'inherit',
+  })
+  await pause(3000)
+  const slot = wantedSlots(rig, 'board-0').findIndex((w) => w.partId === 'toggle')
+  const report = (up: boolean) =>
+    boards[0]?.say({ say: 'inputs', micros: 0, inputs: [{ slot, value: up ? 1 : 0 }] })
+  report(false)
+  await pause(200)
+  const times = await timeMany(report, (s) => {
+    seen = s
+  })
+  for (const b of boards) b.close()
+  simulator.close()
+  await end(hub)
+  rmSync(dataDir, { recursive: true, force: true })
+  return times
+}
+
+const throughEcho = async (): Promise<number[]> => {
+  let seen: () => void = () => {}
+  let board: Socket | null = null
+  const atBoard = createServer((s) => {
+    board = s
+    s.setNoDelay(true)
+    s.on('error', () => {})
+    s.on('data', () => seen())
+  })
+  const atSimulator = createServer((s) => {
+    s.setNoDelay(true)
+    s.on('error', () => {})
+    s.on('data', (bytes) => s.write(bytes))
+  })
+  const ports = [await listen(atBoard), await listen(atSimulator)]
+  const echo = spawn(process.execPath, ['build/echo.mjs'], {
+    env: { ...process.env, CLAVIK_ECHO: ports.join(',') },
+    stdio: 'inherit',
+  })
+  await pause(800)
+  const times = await timeMany(
+    () => (board as Socket | null)?.write('a report of about this size'),
+    (s) => {
+      seen = s
+    },
+  )
+  await end(echo)
+  atBoard.close()
+  atSimulator.close()
+  return times
+}
+
+const end = (child: ChildProcess): Promise<void> =>
+  new Promise((resolve) => {
+    child.on('close', () => resolve())
+    child.kill('SIGTERM')
+  })
+
+export const benchContactToLamp = async (): Promise<void> => {
+  const ours: number[] = []
+  const reference: number[] = []
+  for (let round = 0; round < 3; round++) {
+    reference.push(...(await throughEcho()))
+    ours.push(...(await throughHub()))
+  }
+  const p50 = quantile(ours, 0.5)
+  const p99 = quantile(ours, 0.99)
+  print({
+    name: 'contact to lamp through the hub, p50, 2,000 bindings running, against a bare echo',
+    value: p50,
+    unit: 'ms',
+    ratio: p50 / quantile(reference, 0.5),
+    limit: 1.5,
+  })
+  print({
+    name: 'contact to lamp through the hub, p99, against one frame at 60 Hz',
+    value: p99,
+    unit: 'ms',
+    ratio: p99 / FRAME_60_HZ_MS,
+    limit: 1,
+  })
+}

@@ -1,0 +1,12 @@
+import type { OutputQueue } from './output-queue'
+
+/** A board as the engine knows it: what it holds, and what it has still to be told. */
+export interface BoardState<Owner = unknown> {
+  readonly id: string
+  up: boolean
+  /** Slot number on the board by what the slot is. */
+  slots: Map<string, number>
+  owners: Map<number, Owner>
+  readonly queue: OutputQueue
+  drainPlanned: boolean
+}
