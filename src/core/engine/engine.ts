@@ -33,6 +33,8 @@ export class Engine {
 
   private dependents: LampUnit[][] = []
   private frame = 0
+  /** Lamps that a frame concerns; kept between frames so that none is made anew. */
+  private readonly touched: LampUnit[] = []
   private readonly timers = new Timers<Timer>()
   private effects: Effect[] = []
   private readonly stale = new Set<BoardState>()
@@ -93,20 +95,26 @@ export class Engine {
   private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>, now: Millis): void {
     const { variables, dependents } = this
     const frame = ++this.frame
-    const touched: LampUnit[] = []
+    const { numbers, isText } = variables
+    const { touched } = this
+    let count = 0
     for (let i = 0; i < indexes.length; i++) {
       const slot = indexes[i] as number
-      if (!variables.write(slot, values[i] as SimulatorValue)) continue
+      const value = values[i] as SimulatorValue
+      if (typeof value === 'number' && isText[slot] === 0) {
+        if (numbers[slot] === value) continue
+        numbers[slot] = value
+      } else if (!variables.write(slot, value)) continue
       const list = dependents[slot]
       if (!list) continue
       for (let k = 0; k < list.length; k++) {
         const lamp = list[k] as LampUnit
         if (lamp.seen === frame) continue
         lamp.seen = frame
-        touched.push(lamp)
+        touched[count++] = lamp
       }
     }
-    for (let i = 0; i < touched.length; i++) this.settle(touched[i] as LampUnit, now)
+    for (let i = 0; i < count; i++) this.settle(touched[i] as LampUnit, now)
   }
 
   /** Works out what a lamp shows and hands it to its board's queue when that is news. */
