@@ -35,14 +35,18 @@ export class BoardClient {
   private reading: { bytes: Uint8Array; total: number } | null = null
   private readonly answers = new Map<number, (problem: string | null) => void>()
 
+  /** Whether somebody is at the other end, be it a board or not. */
+  talking = false
+
   constructor(
-    port: number,
+    readonly port: number,
     private readonly events: BoardEvents,
   ) {
     this.tcp = new TcpLink(port, {
       opened: () => {
         this.link = hostEnd()
         this.heardAt = performance.now()
+        this.talking = true
         this.hello()
       },
       received: (bytes) => this.receive(bytes),
@@ -72,6 +76,7 @@ export class BoardClient {
 
   private lost(problem: string): void {
     this.problem = problem
+    this.talking = false
     this.reading = null
     for (const answer of this.answers.values()) answer('the connection was lost')
     this.answers.clear()

@@ -277,13 +277,17 @@ export class Hub {
     const strangers = this.boards
       .filter((b) => b.up && !drawn.some((row) => row.identity === b.identity))
       .map((b) => this.boardStatus(b, null, b.identity, 'A board nobody has drawn', b.model, t))
+    // Something answers, but not as a board that could be known: it is named by its port.
+    const noise = this.boards
+      .filter((b) => !b.up && b.identity === '' && b.talking)
+      .map((b) => this.boardStatus(b, null, `port ${b.port}`, `What answers on port ${b.port}`, '', t))
     const { craft, problem, up, rate } = this.simulator
     return {
       armed: this.engine.armed,
       database: this.database,
       standins: this.hands.up ? 'up' : 'down',
       simulator: { state: up ? 'up' : 'down', craft, rateHz: up ? rate.update(t) : 0, problem },
-      boards: [...known, ...strangers],
+      boards: [...known, ...strangers, ...noise],
     }
   }
 

@@ -1,0 +1,255 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer, type Server, type Socket } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { until } from '../../tests/app'
+import { catalogue, control, lamp, smallRig } from '../../tests/rigs'
+import { encodeSlots, fingerprint, wantedSlots } from '../core/harness/configuration'
+import type { FromHub } from '../core/live/feed'
+import { changeRow, type Diff } from '../core/rig/edit'
+import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../links/board-link'
+import { cobsEncode, crc16 } from '../links/framing'
+import { type FromSimulator, line, readerOfClavik, type ToSimulator } from '../links/simulator-link'
+import { Hub, type Tab } from './hub'
+import { MemoryFile } from './memory'
+
+const rig = smallRig({ lever: control(), lamp: lamp() })
+const identity = rig.board.board?.identity ?? ''
+const listen = (server: Server): Promise<number> =>
+  new Promise((resolve) => {
+    server.listen(0, '127.0.0.1', () => resolve((server.address() as { port: number }).port))
+  })
+
+/** The far ends of both links, in the hands of a test, and a hub between them. */
+class World {
+  readonly toSimulator: ToSimulator[] = []
+  readonly toBoard: ToBoard[] = []
+  readonly told: FromHub[] = []
+  simulator: Socket | null = null
+  board: Socket | null = null
+  private link = boardEnd()
+  private readonly servers: Server[] = []
+  private readonly dataDir = mkdtempSync(join(tmpdir(), 'clavik-hub-'))
+  hub!: Hub
+  tab!: Tab
+  configuration = encodeSlots(wantedSlots(rig, 'board').map((w) => w.slot))
+
+  async open(): Promise<this> {
+    const atSimulator = createServer((s) => {
+      this.simulator = s
+      const reader = readerOfClavik()
+      s.on('error', () => {})
+      s.setEncoding('utf8').on('data', (text) => this.toSimulator.push(...reader.push(String(text))))
+    })
+    const atBoard = createServer((s) => {
+      this.board = s
+      this.link = boardEnd()
+      s.on('error', () => {})
+      s.on('data', (bytes) => {
+        for (const { message, sequence } of this.link.decode(bytes)) this.hear(message, sequence)
+      })
+    })
+    this.servers.push(atSimulator, atBoard)
+    const ports = { craft: await listen(atSimulator), hand: 1, boards: [await listen(atBoard)] }
+    this.hub = new Hub(ports, new MemoryFile(this.dataDir))
+    this.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
+    this.tab = {
+      send: (m) => this.told.push(m),
+      selected: null,
+      watchesAll: false,
+      toldParts: new Map(),
+      toldTrace: '',
+      toldValues: new Map(),
+    }
+    this.hub.join(this.tab)
+    this.hub.open()
+    await until('both links are open', () => this.simulator && this.board)
+    return this
+  }
+
+  /** A board that answers as it should. */
+  private hear(m: ToBoard, sequence: number): void {
+    this.toBoard.push(m)
+    if (m.say === 'read') {
+      const bytes = this.configuration.slice(m.offset, m.offset + PIECE_BYTES)
+      this.sayAsBoard({ say: 'piece', offset: m.offset, total: this.configuration.length, bytes })
+    } else if (m.say.startsWith('load')) this.sayAsBoard({ say: 'answer', to: sequence, problem: null })
+  }
+
+  sayAsBoard(m: FromBoard): void {
+    this.board?.write(this.link.encode(m).bytes)
+  }
+  helloAsBoard(): void {
+    this.sayAsBoard({
+      say: 'hello',
+      identity,
+      fingerprint: fingerprint(this.configuration),
+      length: this.configuration.length,
+      model: 'test',
+    })
+  }
+  sayAsSimulator(m: FromSimulator): void {
+    this.simulator?.write(line(m))
+  }
+  helloAsSimulator(version = 1): void {
+    this.sayAsSimulator({ say: 'hello', link: 'clavik simulator', version, craft: 'Test craft', rateHz: 30 })
+    this.sayAsSimulator({
+      say: 'catalogue',
+      variables: [...catalogue.variables],
+      events: [...catalogue.events],
+    })
+    this.sayAsSimulator({ say: 'frame', t: 0, i: [0, 1, 2], v: [0, 28, 0] })
+  }
+  async bothUp(): Promise<this> {
+    this.helloAsBoard()
+    this.helloAsSimulator()
+    await until('both are up', () => this.hub.simulator.up && this.hub.boards[0]?.up)
+    return this
+  }
+  lampStates(): number[] {
+    return this.toBoard.flatMap((m) => (m.say === 'outputs' ? m.outputs.map((o) => o.packed) : []))
+  }
+  close(): void {
+    this.hub.close()
+    for (const s of this.servers) s.close()
+    this.simulator?.destroy()
+    this.board?.destroy()
+    rmSync(this.dataDir, { recursive: true, force: true })
+  }
+}
+
+let world: World
+beforeEach(async () => {
+  world = await new World().open()
+})
+afterEach(() => world.close())
+
+describe('the hub between a board and a simulator', () => {
+  it('carries a movement to the simulator, and what comes of it to the lamp', async () => {
+    await world.bothUp()
+    world.sayAsBoard({ say: 'inputs', micros: 1, inputs: [{ slot: 0, value: 1 }] })
+    world.sayAsBoard({ say: 'inputs', micros: 2, inputs: [{ slot: 0, value: 2 }] })
+    await until('the simulator is told', () =>
+      world.toSimulator.some((m) => m.say === 'set' && m.i === 2 && m.v === 2),
+    )
+    world.sayAsSimulator({ say: 'frame', t: 1, i: [0], v: [1] })
+    await until('the lamp is lit', () => world.lampStates().at(-1) === 255)
+  })
+
+  it('asks for just the variables in use, and for all while somebody looks at them', async () => {
+    await world.bothUp()
+    const asked = () => world.toSimulator.filter((m) => m.say === 'subscribe').at(-1)
+    await until('it subscribes', () => asked())
+    expect(asked()).toEqual({ say: 'subscribe', i: [0, 1, 2] })
+    world.hub.hear(world.tab, { say: 'watch', all: true })
+    await until('it subscribes to all', () => (asked() as { i: unknown }).i === 'all')
+    world.hub.leave(world.tab)
+    await until('it subscribes to less', () => (asked() as { i: unknown }).i !== 'all')
+  })
+
+  it('resumes by itself when the simulator comes back', async () => {
+    await world.bothUp()
+    world.simulator?.destroy()
+    await until('it is gone', () => !world.hub.simulator.up)
+    expect(world.hub.status().simulator).toMatchObject({
+      state: 'down',
+      problem: 'the connection was closed',
+    })
+    world.simulator = null
+    await until('it is called again', () => world.simulator)
+    world.helloAsSimulator()
+    await until('it is up', () => world.hub.simulator.up)
+    await until('and asked again', () => world.toSimulator.filter((m) => m.say === 'subscribe').length >= 2)
+  })
+
+  it('loads a board in pieces when asked, and says when it is done', async () => {
+    await world.bothUp()
+    const row = rig.lead['lead-3']
+    if (!row) throw new Error('no lead')
+    const diff: Diff = [changeRow('lead', row, { ...row, pin: 'D40' }) as Diff[number]]
+    world.hub.takeEdit({
+      revision: 2,
+      editId: 'e',
+      who: 't',
+      sentence: 's',
+      at: '',
+      kind: 'edit',
+      ofRevision: null,
+      diff,
+    })
+    expect(world.hub.status().boards[0]).toMatchObject({ loaded: false, differing: ['lamp'] })
+    world.hub.hear(world.tab, { say: 'load', boardId: 'board' })
+    await until('the commit is said', () => world.toBoard.some((m) => m.say === 'load commit'))
+    const bytes = world.toBoard.flatMap((m) => (m.say === 'load piece' ? [...m.bytes] : []))
+    world.configuration = Uint8Array.from(bytes)
+    world.helloAsBoard()
+    await until('it is known to be loaded', () => world.hub.status().boards[0]?.loaded)
+  })
+})
+
+describe('a link that goes wrong', () => {
+  it('of a simulator of another version is named, and nothing is taken from it', async () => {
+    world.helloAsBoard()
+    world.helloAsSimulator(9)
+    await until('the reason is told', () =>
+      world.hub.status().simulator.problem?.includes('speaks version 9 of the link, Clavik speaks 1'),
+    )
+    expect(world.hub.simulator.up).toBe(false)
+    await until('the board works on', () => world.hub.boards[0]?.up)
+  })
+
+  it('of a simulator that speaks nonsense is named, and heard again once it makes sense', async () => {
+    world.simulator?.write('BEEP\n{"say":"purr"}\n')
+    await until('the reason is told', () => world.hub.status().simulator.problem?.includes('not understood'))
+    world.helloAsSimulator()
+    await until('it is up', () => world.hub.simulator.up)
+    expect(world.hub.status().simulator.problem).toBeNull()
+  })
+
+  it('of a board that speaks nonsense is named by its port, and everything else works', async () => {
+    world.helloAsSimulator()
+    world.board?.write(Uint8Array.from([1, 2, 3, 0, 9, 9, 0]))
+    await until('it is named', () =>
+      world.hub
+        .status()
+        .boards.some(
+          (b) =>
+            b.name.startsWith('What answers on port') && b.problem === 'what it says is not the board link',
+        ),
+    )
+    await until('the simulator is up', () => world.hub.simulator.up)
+    world.helloAsBoard()
+    await until('the board is known after all', () => world.hub.status().boards[0]?.state === 'up')
+  })
+
+  it('of a board of another version is named', async () => {
+    const body = [2, 0x81, 0, ...new Array<number>(18).fill(1)]
+    const crc = crc16(Uint8Array.from(body))
+    world.board?.write(Uint8Array.from([...cobsEncode(Uint8Array.from([...body, crc & 255, crc >> 8])), 0]))
+    await until('it is named', () =>
+      world.hub
+        .status()
+        .boards.some((b) => b.problem === 'it speaks version 2 of the board link, Clavik speaks 1'),
+    )
+  })
+
+  it('of a board nobody has drawn is shown, and leaves the rig alone', async () => {
+    world.sayAsBoard({
+      say: 'hello',
+      identity: 'feedfeedfeedfeed',
+      fingerprint: '0'.repeat(16),
+      length: 0,
+      model: 'found one',
+    })
+    await until('it is shown', () =>
+      world.hub.status().boards.some((b) => b.id === null && b.identity === 'feedfeedfeedfeed'),
+    )
+    expect(world.hub.status().boards[0]).toMatchObject({
+      id: 'board',
+      state: 'down',
+      problem: 'nobody with this identity has answered',
+    })
+    expect(world.toBoard.some((m) => m.say === 'load begin')).toBe(false)
+  })
+})
