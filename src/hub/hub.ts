@@ -1,10 +1,10 @@
 import { agreement } from '../core/engine/agreement'
-import { Engine } from '../core/engine/engine'
+import { Engine, partsTouched } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { proofBasis } from '../core/engine/proof'
 import { trace } from '../core/engine/trace'
 import { positionOf, type Unit } from '../core/engine/unit'
-import { BLANK, differingParts, isWired, wantedSlots } from '../core/harness/configuration'
+import { BLANK, differingParts, isWired, type Slot, wantedSlots } from '../core/harness/configuration'
 import type { BoardStatus, FromHub, PartLive, ProofState, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
 import { boardsOf, type Rig, rowsOf } from '../core/rig/rig'
@@ -31,6 +31,12 @@ export interface Tab {
   toldValues: Map<number, number | string | null>
 }
 
+interface Comparison {
+  readonly differing: readonly string[]
+  readonly loaded: boolean
+}
+const nothingCompared: Comparison = { differing: [], loaded: false }
+
 const now = () => performance.now()
 
 /** Owns everything that must be quick: links, engine, live feed. It works on when the database or a tab is gone. */
@@ -45,6 +51,7 @@ export class Hub {
   private setAside: readonly string[] = []
   private readonly tabs = new Set<Tab>()
   private toldStatus = ''
+  private readonly compared = new Map<string, Comparison & { rig: Rig; slots: readonly Slot[] }>()
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
   private readonly ticks: NodeJS.Timeout[] = []
@@ -152,20 +159,23 @@ export class Hub {
     if (basis === null || proven[bindingId] === basis) return
     proven[bindingId] = basis
     this.file.keep()
-    this.tell({ say: 'proof', proof: this.proof() })
+    this.tell({ say: 'proof', proof: { [bindingId]: 'proven' } })
   }
 
-  private proof(): Record<string, ProofState> {
+  /** How far each binding of the given parts, or of all, is proven. */
+  private proof(partIds: ReadonlySet<string> | null = null): Record<string, ProofState> {
     const { rig } = this.engine
     const { proven } = this.file.memory
     return Object.fromEntries(
-      rowsOf(rig, 'binding').map((b) => {
-        const basis = proven[b.id]
-        return [
-          b.id,
-          basis === undefined ? 'not yet' : basis === proofBasis(rig, b.id) ? 'proven' : 'changed since',
-        ]
-      }),
+      rowsOf(rig, 'binding')
+        .filter((b) => partIds === null || partIds.has(b.partId))
+        .map((b) => {
+          const basis = proven[b.id]
+          return [
+            b.id,
+            basis === undefined ? 'not yet' : basis === proofBasis(rig, b.id) ? 'proven' : 'changed since',
+          ]
+        }),
     )
   }
 
@@ -189,13 +199,14 @@ export class Hub {
   }
 
   takeEdit(entry: HistoryEntry): void {
-    const { rig } = this.engine
+    const before = this.engine.rig
+    const after = apply(before, entry.diff)
     this.revision = entry.revision
-    this.step({ is: 'rig', rig: apply(rig, entry.diff), diff: entry.diff })
+    this.step({ is: 'rig', rig: after, diff: entry.diff })
     this.subscribe(false)
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
-    this.tell({ say: 'proof', proof: this.proof() })
+    this.tell({ say: 'proof', proof: this.proof(partsTouched(before, after, diff)) })
     if (diff.some((c) => c.table === 'board')) for (const b of this.boards) if (b.up) this.boardChanged(b)
     this.tellStatus()
     this.remember()
@@ -300,9 +311,7 @@ export class Hub {
     t: number,
   ): BoardStatus {
     const up = client?.up ?? false
-    const differing = up && id !== null && client ? differingParts(this.engine.rig, id, client.slots) : []
-    const extra =
-      up && id !== null && client ? client.slots.length > wantedSlots(this.engine.rig, id).length : false
+    const { differing, loaded } = up && client && id !== null ? this.comparison(client, id) : nothingCompared
     return {
       id,
       identity,
@@ -310,13 +319,25 @@ export class Hub {
       model,
       state: up ? 'up' : 'down',
       problem: client?.problem ?? (up ? null : 'nobody with this identity has answered'),
-      loaded: up && id !== null && differing.length === 0 && !extra,
+      loaded,
       differing,
       loading: client?.loading ?? null,
       rateHz: up && client ? client.rate.update(t) : 0,
       bad: client?.bad ?? 0,
       simulated: this.hands.levels.has(identity),
     }
+  }
+
+  /** What a board holds against what is drawn, worked out once for each state of the two. */
+  private comparison(client: BoardClient, boardId: string): Comparison {
+    const { rig } = this.engine
+    const known = this.compared.get(boardId)
+    if (known && known.rig === rig && known.slots === client.slots) return known
+    const differing = differingParts(rig, boardId, client.slots)
+    const loaded = differing.length === 0 && client.slots.length === wantedSlots(rig, boardId).length
+    const made = { rig, slots: client.slots, differing, loaded }
+    this.compared.set(boardId, made)
+    return made
   }
 
   private tellStatus(): void {

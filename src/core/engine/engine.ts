@@ -445,7 +445,7 @@ export class Engine {
 }
 
 /** The parts that an edit concerns, or null when it may concern all. */
-const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> | null => {
+export const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> | null => {
   const parts = new Set<string>()
   for (const c of diff) {
     if (c.table === 'curve' || c.table === 'layer') return null

@@ -85,14 +85,31 @@ const restOf = (rig: Rig, part: PartRow): number | 'keep' => {
   return settings.rest === 'lit' ? 255 : 'keep'
 }
 
+export interface WantedSlot {
+  readonly slot: Slot
+  readonly partId: string
+}
+
+/** Found once for each version of a rig: rigs are never mutated. */
+const wantedOf = new WeakMap<Rig, Map<string, WantedSlot[]>>()
+
 /** What a board should hold: one slot per wired part, in the order of their first pin. */
-export const wantedSlots = (rig: Rig, boardId: string): { slot: Slot; partId: string }[] =>
-  rowsOf(rig, 'part')
-    .flatMap((part) => {
+export const wantedSlots = (rig: Rig, boardId: string): readonly WantedSlot[] => {
+  let byBoard = wantedOf.get(rig)
+  if (!byBoard) {
+    byBoard = new Map()
+    for (const part of rowsOf(rig, 'part')) {
       const wiring = wiringOf(rig, part)
-      return isWired(wiring) && wiring.boardId === boardId ? [{ slot: wiring.slot, partId: part.id }] : []
-    })
-    .sort((a, b) => firstPin(a.slot) - firstPin(b.slot))
+      if (!isWired(wiring)) continue
+      const list = byBoard.get(wiring.boardId)
+      if (list) list.push({ slot: wiring.slot, partId: part.id })
+      else byBoard.set(wiring.boardId, [{ slot: wiring.slot, partId: part.id }])
+    }
+    for (const list of byBoard.values()) list.sort((a, b) => firstPin(a.slot) - firstPin(b.slot))
+    wantedOf.set(rig, byBoard)
+  }
+  return byBoard.get(boardId) ?? []
+}
 
 const firstPin = (slot: Slot): number => (slot.kind === 'contacts' ? (slot.pins[0] ?? 0) : slot.pin)
 

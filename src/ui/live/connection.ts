@@ -102,7 +102,7 @@ const take = (m: FromHub): void => {
       useStore.setState({ trace: { partId: m.partId, rows: m.rows } })
       break
     case 'proof':
-      useStore.setState({ proof: m.proof })
+      useStore.setState((s) => ({ proof: { ...s.proof, ...m.proof } }))
       break
     case 'problem':
       notify(m.message)
