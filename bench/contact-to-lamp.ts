@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import { encodeSlots, fingerprint, wantedSlots } from '../src/core/harness/configuration'
 import { boardsOf } from '../src/core/rig/rig'
 import { boardEnd, type FromBoard, PIECE_BYTES } from '../src/links/board-link'
-import { line, readerOfClavik } from '../src/links/simulator-link'
+import { line, type ToSimulator } from '../src/links/simulator-link'
 import { randomFrom } from '../src/standins/craft/world'
 import { manyLamps, manyVariables } from './big-rig'
 import { print, quantile } from './measure'
@@ -15,7 +15,8 @@ const BINDINGS = 2_000
 const VARIABLES = 4_000
 const CHANGES_A_FRAME = 1_000
 const SAMPLES = 400
-const WARM_UP = 150
+/** A hub runs for hours: what counts is how it is once its code has been compiled. */
+const WARM_UP = 2_500
 const FRAME_60_HZ_MS = 1000 / 60
 
 const listen = (server: Server): Promise<number> =>
@@ -76,27 +77,23 @@ const fastSimulator = () => {
   let subscribed = false
   const server = createServer((s) => {
     socket = s
-    const reader = readerOfClavik()
+    let held = ''
     s.setNoDelay(true)
     s.setEncoding('utf8')
     s.on('error', () => {})
     s.write(line({ say: 'hello', link: 'clavik simulator', version: 1, craft: 'Bench', rateHz: 30 }))
     s.write(line({ say: 'catalogue', variables: [...catalogue.variables], events: [] }))
     s.on('data', (text: string) => {
-      for (const m of reader.push(text)) {
+      held += text
+      const lines = held.split('\n')
+      held = lines.pop() ?? ''
+      for (const m of lines.map((l) => JSON.parse(l) as ToSimulator)) {
         if (m.say === 'subscribe') {
           subscribed = true
-          s.write(
-            line({
-              say: 'frame',
-              t: 0,
-              i: catalogue.variables.map((_, i) => i),
-              v: catalogue.variables.map(() => 0),
-            }),
-          )
+          const i = catalogue.variables.map((_, k) => k)
+          s.write(line({ say: 'frame', t: 0, i, v: i.map(() => 0) }))
         } else if (m.say === 'set') {
-          s.write(line({ say: 'frame', t: 0, i: [m.i], v: [m.v] }))
-          s.write(line({ say: 'done', id: m.id }))
+          s.write(`{"say":"frame","t":0,"i":[${m.i}],"v":[${m.v}]}\n{"say":"done","id":${m.id}}\n`)
         }
       }
     })
@@ -134,7 +131,7 @@ const timeMany = async (
       throwSwitch(i % 2 === 0)
     })
     // Out of step with the busy frames, so that every phase of them is met.
-    await pause(1 + ((i * 7) % 5))
+    await pause(i < WARM_UP ? 0 : 1 + ((i * 7) % 5))
   }
   return times
 }

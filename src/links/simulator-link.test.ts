@@ -25,6 +25,18 @@ describe('the simulator link', () => {
     expect(reader.problem).toContain('say')
   })
 
+  it.each([
+    '{"say":"frame","t":1,"i":[0,1],"v":[5]}',
+    '{"say":"frame","t":1,"i":[-1],"v":[5]}',
+    '{"say":"frame","t":1,"i":[0.5],"v":[5]}',
+    '{"say":"frame","t":1,"i":[0],"v":[{"x":1}]}',
+    '{"say":"frame","t":"1","i":[],"v":[]}',
+  ])('refuses the frame %s', (text) => {
+    const reader = readerOfSimulator()
+    expect(reader.push(`${text}\n`)).toEqual([])
+    expect(reader.bad).toBe(1)
+  })
+
   it('never crashes on noise', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 300 }), (noise) => {
