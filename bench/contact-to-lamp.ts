@@ -14,7 +14,8 @@ import { print, quantile } from './measure'
 const BINDINGS = 2_000
 const VARIABLES = 4_000
 const CHANGES_A_FRAME = 1_000
-const SAMPLES = 400
+const SAMPLES = 200
+const ROUNDS = 10
 /** A hub runs for hours: what counts is how it is once its code has been compiled. */
 const WARM_UP = 2_500
 const FRAME_60_HZ_MS = 1000 / 60
@@ -113,36 +114,18 @@ const fastSimulator = () => {
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
-/** Throws a switch again and again, and times how long it takes until the answer is seen. */
-const timeMany = async (
-  throwSwitch: (up: boolean) => void,
-  next: (seen: () => void) => void,
-): Promise<number[]> => {
-  const times: number[] = []
-  for (let i = 0; i < SAMPLES + WARM_UP; i++) {
-    const start = performance.now()
-    await new Promise<void>((resolve, reject) => {
-      const lost = setTimeout(() => reject(new Error(`no answer to movement ${i}`)), 5000)
-      next(() => {
-        clearTimeout(lost)
-        if (i >= WARM_UP) times.push(performance.now() - start)
-        resolve()
-      })
-      throwSwitch(i % 2 === 0)
-    })
-    // Out of step with the busy frames, so that every phase of them is met.
-    await pause(i < WARM_UP ? 0 : 1 + ((i * 7) % 5))
-  }
-  return times
+interface Way {
+  readonly throwSwitch: (up: boolean) => void
+  readonly next: (seen: () => void) => void
+  readonly close: () => Promise<void>
 }
 
-const throughHub = async (): Promise<number[]> => {
+/** Board → hub → simulator → hub → board, with all the rest of the rig busy. */
+const wayThroughHub = async (): Promise<Way> => {
   const dataDir = mkdtempSync(join(tmpdir(), 'clavik-bench-'))
   const rig = manyLamps(BINDINGS, VARIABLES)
-  writeFileSync(
-    join(dataDir, 'hub.json'),
-    JSON.stringify({ armed: true, rig: { id: 'bench', rig, revision: 1, setAside: [] } }),
-  )
+  const remembered = { armed: true, rig: { id: 'bench', rig, revision: 1, setAside: [] } }
+  writeFileSync(join(dataDir, 'hub.json'), JSON.stringify(remembered))
   let seen: () => void = () => {}
   const boards = boardsOf(rig).map((row) => {
     const wanted = wantedSlots(rig, row.id)
@@ -155,35 +138,32 @@ const throughHub = async (): Promise<number[]> => {
   const spare = createServer()
   const livePort = await listen(spare)
   spare.close()
-  const settings = {
-    dataDir,
-    databaseUrl: 'postgresql://nobody@127.0.0.1:1/none',
-    livePort,
-    craftPort,
-    handPort: 1,
-    boardPorts,
-  }
-  const hub = spawn(process.execPath, ['build/hub.mjs'], {
-    env: { ...process.env, CLAVIK_HUB: JSON.stringify(settings) },
-    stdio: 'ignore',
-  })
+  const databaseUrl = 'postgresql://nobody@127.0.0.1:1/none'
+  const settings = { dataDir, databaseUrl, livePort, craftPort, handPort: 1, boardPorts }
+  const hub = start('build/hub.mjs', { CLAVIK_HUB: JSON.stringify(settings) })
   await pause(3000)
   const slot = wantedSlots(rig, 'board-0').findIndex((w) => w.partId === 'toggle')
-  const report = (up: boolean) =>
+  const throwSwitch = (up: boolean) => {
     boards[0]?.say({ say: 'inputs', micros: 0, inputs: [{ slot, value: up ? 1 : 0 }] })
-  report(false)
+  }
+  throwSwitch(false)
   await pause(200)
-  const times = await timeMany(report, (s) => {
-    seen = s
-  })
-  for (const b of boards) b.close()
-  simulator.close()
-  await end(hub)
-  rmSync(dataDir, { recursive: true, force: true })
-  return times
+  return {
+    throwSwitch,
+    next: (s) => {
+      seen = s
+    },
+    close: async () => {
+      for (const b of boards) b.close()
+      simulator.close()
+      await end(hub)
+      rmSync(dataDir, { recursive: true, force: true })
+    },
+  }
 }
 
-const throughEcho = async (): Promise<number[]> => {
+/** The same four hops with nothing in between but a copy of the bytes, beside the busy hub. */
+const wayThroughEcho = async (): Promise<Way> => {
   let seen: () => void = () => {}
   let board: Socket | null = null
   const atBoard = createServer((s) => {
@@ -198,21 +178,47 @@ const throughEcho = async (): Promise<number[]> => {
     s.on('data', (bytes) => s.write(bytes))
   })
   const ports = [await listen(atBoard), await listen(atSimulator)]
-  const echo = spawn(process.execPath, ['build/echo.mjs'], {
-    env: { ...process.env, CLAVIK_ECHO: ports.join(',') },
-    stdio: 'ignore',
-  })
+  const echo = start('build/echo.mjs', { CLAVIK_ECHO: ports.join(',') })
   await pause(800)
-  const times = await timeMany(
-    () => (board as Socket | null)?.write('a report of about this size'),
-    (s) => {
+  return {
+    throwSwitch: () => {
+      ;(board as Socket | null)?.write('a report of about this size')
+    },
+    next: (s) => {
       seen = s
     },
-  )
-  await end(echo)
-  atBoard.close()
-  atSimulator.close()
+    close: async () => {
+      await end(echo)
+      atBoard.close()
+      atSimulator.close()
+    },
+  }
+}
+
+/** Throws a switch again and again, and times how long it takes until the answer is seen. */
+const timeMany = async (way: Way, count: number, leastPauseMs: number): Promise<number[]> => {
+  const times: number[] = []
+  for (let i = 0; i < count; i++) {
+    const start = performance.now()
+    await new Promise<void>((resolve, reject) => {
+      const lost = setTimeout(() => reject(new Error(`no answer to movement ${i}`)), 5000)
+      way.next(() => {
+        clearTimeout(lost)
+        times.push(performance.now() - start)
+        resolve()
+      })
+      way.throwSwitch(i % 2 === 0)
+    })
+    // Out of step with the busy frames, so that every phase of them is met.
+    await pause(leastPauseMs + ((i * 7) % 5) * leastPauseMs)
+  }
   return times
+}
+
+const start = (file: string, env: Record<string, string>): ChildProcess => {
+  const child = spawn(process.execPath, [file], { env: { ...process.env, ...env }, stdio: 'ignore' })
+  process.on('exit', () => child.kill('SIGKILL'))
+  return child
 }
 
 const end = (child: ChildProcess): Promise<void> =>
@@ -222,12 +228,18 @@ const end = (child: ChildProcess): Promise<void> =>
   })
 
 export const benchContactToLamp = async (): Promise<void> => {
+  const hub = await wayThroughHub()
+  const echo = await wayThroughEcho()
+  await timeMany(hub, WARM_UP, 0)
+  await timeMany(echo, WARM_UP, 0)
   const ours: number[] = []
   const reference: number[] = []
-  for (let round = 0; round < 3; round++) {
-    reference.push(...(await throughEcho()))
-    ours.push(...(await throughHub()))
+  for (let round = 0; round < ROUNDS; round++) {
+    reference.push(...(await timeMany(echo, SAMPLES, 1)))
+    ours.push(...(await timeMany(hub, SAMPLES, 1)))
   }
+  await echo.close()
+  await hub.close()
   const p50 = quantile(ours, 0.5)
   const p99 = quantile(ours, 0.99)
   print({

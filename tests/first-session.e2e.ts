@@ -153,7 +153,7 @@ describe('the first session of a builder', () => {
     await until('the craft has its lever in the middle', () => craft.value('gear.lever') === 1)
     await bench.click('button[role="switch"][aria-label="Armed"]')
     await bench.dragLever(0.5, 0.87)
-    await bench.sees('stops here: held: actions do not flow')
+    await bench.sees('stops here: held, so actions do not flow')
     await bench.page.waitForSelector('[data-row="wheel-lever"][data-agrees="false"]')
     expect(craft.value('gear.lever')).toBe(1)
     await bench.click('button[role="switch"][aria-label="Armed"]')

@@ -25,7 +25,7 @@ describe('the path of a lamp', () => {
   })
 
   const cases: [string, (bench: Workbench) => void, string, string][] = [
-    ['it is held', (b) => b.step({ is: 'arm', armed: false }), 'board', 'held: outputs do not flow'],
+    ['it is held', (b) => b.step({ is: 'arm', armed: false }), 'board', 'held, so outputs do not flow'],
     ['its binding is off', (b) => b.changeBinding('lamp-1', lamp(), false), 'shaping', 'binding is off'],
     [
       'its condition is not met',
@@ -116,7 +116,7 @@ describe('the path of a control', () => {
   })
 
   const cases: [string, (bench: Workbench) => void, string, string][] = [
-    ['it is held', (b) => b.step({ is: 'arm', armed: false }), 'simulator', 'held: actions do not flow'],
+    ['it is held', (b) => b.step({ is: 'arm', armed: false }), 'simulator', 'held, so actions do not flow'],
     [
       'the simulator is gone',
       (b) => b.step({ is: 'simulator', up: false }),

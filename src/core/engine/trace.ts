@@ -162,7 +162,7 @@ const lampRow = (engine: Engine, unit: Unit, program: LampProgram, place: number
   }
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
-  if (!engine.armed) stops.board ??= 'held: outputs do not flow'
+  if (!engine.armed) stops.board ??= 'held, so outputs do not flow'
   const owner = unit.lamp?.programs.find((p) => engine.showing(p) >= 0)
   if (owner && owner !== program && place > (unit.lamp?.programs.indexOf(owner) ?? 0)) {
     stops.board ??= 'overridden by the binding above'
@@ -203,7 +203,7 @@ const controlRow = (engine: Engine, unit: Unit, state: ControlState): TraceRow =
     if (limit) stops.simulator ??= `value beyond limits: ${limit}`
   }
   if (!engine.simulatorUp) stops.simulator ??= 'the simulator is gone'
-  if (!engine.armed) stops.simulator ??= 'held: actions do not flow'
+  if (!engine.armed) stops.simulator ??= 'held, so actions do not flow'
   if (last?.problem) stops.simulator ??= `the simulator refused it: ${last.problem}`
   const stop = firstStop('to simulator', stops)
   return {

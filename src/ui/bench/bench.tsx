@@ -18,7 +18,7 @@ export const Bench = () => {
   const panels = panelsOf(rig)
   return (
     <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_392px]"
+      className="grid h-full grid-cols-[minmax(0,1fr)_446px]"
       style={{ opacity: hub === 'down' ? 0.55 : 1 }}
     >
       <section aria-label="Panels" className="drawing-sheet min-h-0 overflow-y-auto">
@@ -57,7 +57,7 @@ const PanelCard = ({ rig, panel }: { rig: Rig; panel: PanelRow }) => {
   }).length
   return (
     <article className="px-3.5 pb-4" aria-label={panel.name}>
-      <div className="h-[344px]">
+      <div className="h-[322px]">
         <PanelDrawing
           rig={rig}
           panel={panel}
@@ -135,7 +135,7 @@ const Connections = () => {
             <td className={`${cell} mono text-right`}>
               {simulator.state === 'up' ? `${simulator.rateHz.toFixed(1)} Hz` : '–'}
             </td>
-            <td className={`${cell} w-24 pr-3 text-right text-ink2`}>
+            <td className={`${cell} w-20 pr-3.5 text-right text-ink2`}>
               {simulator.state === 'up' ? 'up' : 'down'}
             </td>
           </tr>
@@ -189,7 +189,7 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
       <td className={`${cell} mono text-right`}>
         {board.state === 'up' ? `${board.rateHz.toFixed(1)} Hz` : '–'}
       </td>
-      <td className={`${cell} w-24 pr-3 text-right`}>
+      <td className={`${cell} w-20 pr-3.5 text-right`}>
         {board.loading !== null ? (
           <span className="mono">{Math.round(board.loading * 100)} %</span>
         ) : board.state === 'down' ? (

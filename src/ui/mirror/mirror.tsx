@@ -24,7 +24,7 @@ export const Mirror = () => {
     )
   return (
     <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_286px]"
+      className="grid h-full grid-cols-[minmax(0,1fr)_312px]"
       style={{ opacity: hub === 'down' ? 0.55 : 1 }}
     >
       <section aria-label="Panel" className="drawing-sheet flex min-h-0 flex-col">
@@ -65,7 +65,7 @@ const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: str
     <table className="w-full table-fixed border-collapse">
       <colgroup>
         <col />
-        <col className="w-[84px]" />
+        <col className="w-[86px]" />
         <col className="w-[58px]" />
         <col className="w-[30px]" />
       </colgroup>
