@@ -58,6 +58,13 @@ const toWords = (bytes: Uint8Array): string => new TextDecoder().decode(bytes)
 const get16 = (p: Uint8Array, at: number): number => (p[at] as number) | ((p[at + 1] as number) << 8)
 const get32 = (p: Uint8Array, at: number): number => (get16(p, at) | (get16(p, at + 2) << 16)) >>> 0
 
+/** The payload that is sent most, without an array for each number in it. */
+const states = (outputs: readonly Output[]): number[] => {
+  const bytes: number[] = []
+  for (const { slot, packed } of outputs) bytes.push(slot & 255, slot >> 8, packed & 255, packed >> 8)
+  return bytes
+}
+
 const toBoardPayload = (m: ToBoard): number[] => {
   switch (m.say) {
     case 'hello':
@@ -66,7 +73,7 @@ const toBoardPayload = (m: ToBoard): number[] => {
     case 'heartbeat':
       return []
     case 'outputs':
-      return m.outputs.flatMap((o) => [...u16(o.slot), ...u16(o.packed)])
+      return states(m.outputs)
     case 'load begin':
       return [...u16(m.length), ...hex(m.fingerprint)]
     case 'load piece':

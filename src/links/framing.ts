@@ -31,22 +31,25 @@ export const crc16 = (bytes: Uint8Array): number => {
 
 /** Consistent overhead byte stuffing (Cheshire & Baker 1999): no zero inside, so that zero can end a frame. */
 export const cobsEncode = (bytes: Uint8Array): Uint8Array => {
-  const out: number[] = [0]
+  // One code byte at the start, and at most one more for each 254 bytes.
+  const out = new Uint8Array(bytes.length + 2 + Math.floor(bytes.length / 254))
   let codeAt = 0
+  let at = 1
   let run = 1
-  for (const byte of bytes) {
+  for (let i = 0; i < bytes.length; i++) {
+    const byte = bytes[i] as number
     if (byte !== 0) {
-      out.push(byte)
+      out[at++] = byte
       run++
     }
     if (byte === 0 || run === 255) {
       out[codeAt] = run
-      codeAt = out.push(0) - 1
+      codeAt = at++
       run = 1
     }
   }
   out[codeAt] = run
-  return Uint8Array.from(out)
+  return out.subarray(0, at)
 }
 
 /** The bytes that were stuffed, or null when this is no stuffing. */
