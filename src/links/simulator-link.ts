@@ -100,14 +100,18 @@ const isIndex = (x: unknown): boolean => typeof x === 'number' && x >= 0 && Numb
 const isValue = (x: unknown): boolean =>
   x === null || typeof x === 'number' || typeof x === 'string' || typeof x === 'boolean'
 
-/** A frame by hand: thirty times a second with thousands of values, the schema would be most of the work. */
-const quickFrame = (json: unknown): FromSimulator | null => {
-  const m = json as { say?: unknown; t?: unknown; i?: unknown; v?: unknown } | null
+/**
+ * The two commonest messages by hand: thirty times a second with thousands of values, and after every action, the
+ * schema would be most of the work.
+ */
+const quickMessage = (json: unknown): FromSimulator | null => {
+  const m = json as { say?: unknown; id?: unknown; t?: unknown; i?: unknown; v?: unknown } | null
+  if (m?.say === 'done' && Number.isInteger(m.id)) return m as FromSimulator
   if (m?.say !== 'frame' || typeof m.t !== 'number' || !Array.isArray(m.i) || !Array.isArray(m.v)) return null
   return m.i.length === m.v.length && m.i.every(isIndex) && m.v.every(isValue) ? (m as FromSimulator) : null
 }
 
-export const readerOfSimulator = () => new LineReader<FromSimulator>(fromSimulator, quickFrame)
+export const readerOfSimulator = () => new LineReader<FromSimulator>(fromSimulator, quickMessage)
 export const readerOfClavik = () => new LineReader<ToSimulator>(toSimulator)
 
 /** A message as the line that travels. */

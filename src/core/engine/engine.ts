@@ -257,6 +257,7 @@ export class Engine {
     asked.firing.problem = problem ?? ''
     if (problem !== null) return
     const { state } = asked
+    if (state.acknowledged.has(asked.firing.input)) return
     state.acknowledged.add(asked.firing.input)
     const unit = this.units.get(state.program.row.partId)
     const all = state.program.settings.when === 'position' ? (unit?.aspect?.positions.length ?? 1) : 1
