@@ -18,7 +18,7 @@ export const Bench = () => {
   const panels = panelsOf(rig)
   return (
     <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_446px]"
+      className="grid h-full grid-cols-[minmax(0,1fr)_400px] xl:grid-cols-[minmax(0,1fr)_446px]"
       style={{ opacity: hub === 'down' ? 0.55 : 1 }}
     >
       <section aria-label="Panels" className="drawing-sheet min-h-0 overflow-y-auto">

@@ -53,7 +53,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   }, [actions])
 
   return (
-    <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)_292px] grid-rows-[40px_minmax(0,1fr)_188px]">
+    <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px] grid-rows-[40px_minmax(0,1fr)_188px]">
       <Rail />
       <StatusLine openPalette={() => setPalette(true)} />
       <main className="min-h-0 min-w-0">{children}</main>

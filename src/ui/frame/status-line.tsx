@@ -24,7 +24,7 @@ export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
   const ends = openEnds(rig).length
   return (
     <header className="col-start-2 col-end-4 flex items-center gap-4 border-b border-line px-3 whitespace-nowrap">
-      <h1 className="font-bold">
+      <h1 className="min-w-0 truncate font-bold">
         {rigRow(rig)?.name ?? 'No rig'}
         {panel && (
           <>
@@ -50,7 +50,12 @@ export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
       >
         <Moon size={15} strokeWidth={1.6} />
       </button>
-      <button type="button" className="key" onClick={openPalette} aria-label="Command palette, Ctrl K">
+      <button
+        type="button"
+        className="key shrink-0"
+        onClick={openPalette}
+        aria-label="Command palette, Ctrl K"
+      >
         Ctrl K
       </button>
     </header>
@@ -155,7 +160,7 @@ const ArmSwitch = () => {
       aria-label="Armed"
       title="Armed: actions and outputs flow. Held: nothing flows. (A)"
       disabled={hub !== 'up'}
-      className="flex h-[26px] overflow-hidden rounded-[2px] border border-ink text-[12px]"
+      className="flex h-[26px] shrink-0 overflow-hidden rounded-[2px] border border-ink text-[12px]"
       onClick={() => arm(!armed)}
     >
       {side(false, 'Held')}
@@ -167,7 +172,7 @@ const ArmSwitch = () => {
 const HistoryButtons = () => {
   const { undo, redo } = useStore((s) => s.upcoming)
   return (
-    <span className="flex items-center gap-1">
+    <span className="flex shrink-0 items-center gap-1">
       <button
         type="button"
         className="p-1 text-ink2 hover:text-ink disabled:opacity-40"

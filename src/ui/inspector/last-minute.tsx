@@ -43,8 +43,8 @@ export const LastMinute = ({ name }: { name: string }) => {
         </span>
       </figcaption>
       <svg
-        width={WIDTH}
-        height={HEIGHT + 2}
+        width="100%"
+        viewBox={`0 0 ${WIDTH} ${HEIGHT + 2}`}
         role="img"
         aria-label={`${name} over the last minute`}
         className="block max-w-full"

@@ -24,7 +24,7 @@ export const Mirror = () => {
     )
   return (
     <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_312px]"
+      className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_312px]"
       style={{ opacity: hub === 'down' ? 0.55 : 1 }}
     >
       <section aria-label="Panel" className="drawing-sheet flex min-h-0 flex-col">
@@ -42,7 +42,7 @@ export const Mirror = () => {
               'Panel'
             )}
           </h2>
-          <span className="cap">
+          <span className="cap min-w-0 truncate">
             {formatNumber(panel.widthMm)} × {formatNumber(panel.heightMm)} mm · work the controls with mouse
             or keys
           </span>
