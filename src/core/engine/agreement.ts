@@ -1,6 +1,7 @@
 import { isWired } from '../harness/configuration'
 import { formatValue } from '../signal/format'
 import { lampWords } from '../signal/lamp-state'
+import { inputOf } from './controls'
 import type { Engine } from './engine'
 import { evaluate } from './evaluate'
 import { positionLabel, type Unit } from './unit'
@@ -45,7 +46,7 @@ const controlAgreement = (engine: Engine, unit: Unit): Agreement => {
   const info = engine.variables.index.catalogue.variables[target.variable]
   const value = engine.variables.read(target.variable)
   const craft = info ? formatValue(value, info) : '–'
-  const input = engine.inputOf(unit)
+  const input = inputOf(unit)
   if (!program.value || input === null || value === null || !engine.simulatorUp)
     return { panel, craft, agrees: null }
   const meant = evaluate(program.value, input)

@@ -1,6 +1,6 @@
 import { positionsAspect } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import type { BindingSettings, ControlSettings, LampSettings } from '../rig/binding'
+import type { Action, BindingSettings, ControlSettings, LampSettings } from '../rig/binding'
 import { type Rig, rowsOf } from '../rig/rig'
 import type { BindingRow } from '../rig/rows'
 import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
@@ -21,7 +21,17 @@ export interface BindingMistake {
 
 export type Target =
   | { readonly do: 'set'; readonly variable: number }
+  | { readonly do: 'toggle'; readonly variable: number }
+  | {
+      readonly do: 'step'
+      readonly variable: number
+      readonly by: number
+      readonly least: number
+      readonly most: number
+      readonly atEnd: 'stop' | 'wrap'
+    }
   | { readonly do: 'event'; readonly event: number }
+  | { readonly do: 'pause'; readonly ms: number }
 
 export interface ControlProgram {
   readonly kind: 'control'
@@ -79,8 +89,8 @@ export const inputType = (rig: Rig, row: BindingRow, index: CatalogueIndex): Val
 
 /** What a control's value has to become: what its first target takes. */
 export const wantedOfControl = (settings: ControlSettings, index: CatalogueIndex): Wanted => {
-  const first = settings.actions[0]
-  if (!first) return { as: 'any' }
+  const first = settings.actions.find((a) => a.do === 'set' || a.do === 'event')
+  if (first?.do !== 'set' && first?.do !== 'event') return { as: 'any' }
   const info =
     first.do === 'set'
       ? index.catalogue.variables[index.variable.get(first.variable) ?? -1]
@@ -151,18 +161,20 @@ export const compileBinding = (
       mistakes: mistakes.list,
     }
   }
-  const targets = settings.actions.flatMap((action): Target[] => {
-    if (action.do === 'set') {
-      const variable = index.variable.get(action.variable)
-      if (variable === undefined) mistakes.say('simulator', unknownVariable(action.variable, index))
-      else if (index.catalogue.variables[variable]?.writable === false) {
-        mistakes.say(
-          'simulator',
-          `“${action.variable}” can be read but not set. Choose an event or another variable.`,
-        )
-      } else return [{ do: 'set', variable }]
-      return []
-    }
+  const targets = settings.actions.flatMap((action) => targetFor(action, index, mistakes))
+  if (settings.actions.length === 0) mistakes.say('simulator', 'No variable or event is chosen yet.')
+  if (settings.value === null && settings.actions.some((a) => a.do === 'set')) {
+    mistakes.say('shaping', 'Setting a variable needs a value.')
+  }
+  const wanted = wantedOfControl(settings, index)
+  const value = mistakes.expression('shaping', settings.value, scope, values, wanted)
+  return { kind: 'control', row, settings, value, onlyWhile, targets, mistakes: mistakes.list }
+}
+
+/** An action as the engine takes it, or nothing and a mistake that says why. */
+const targetFor = (action: Action, index: CatalogueIndex, mistakes: Mistakes): Target[] => {
+  if (action.do === 'pause') return [action]
+  if (action.do === 'event') {
     const event = index.event.get(action.event)
     if (event !== undefined) return [{ do: 'event', event }]
     const close = similarName(index.event.keys(), action.event)
@@ -171,14 +183,31 @@ export const compileBinding = (
       `This craft has no event “${action.event}”.${close ? ` Did you mean “${close}”?` : ''}`,
     )
     return []
-  })
-  if (settings.actions.length === 0) mistakes.say('simulator', 'No variable or event is chosen yet.')
-  if (settings.value === null && settings.actions.some((a) => a.do === 'set')) {
-    mistakes.say('shaping', 'Setting a variable needs a value.')
   }
-  const wanted = wantedOfControl(settings, index)
-  const value = mistakes.expression('shaping', settings.value, scope, values, wanted)
-  return { kind: 'control', row, settings, value, onlyWhile, targets, mistakes: mistakes.list }
+  const variable = index.variable.get(action.variable)
+  const info = variable === undefined ? undefined : index.catalogue.variables[variable]
+  if (variable === undefined || !info) mistakes.say('simulator', unknownVariable(action.variable, index))
+  else if (!info.writable) {
+    mistakes.say(
+      'simulator',
+      `“${action.variable}” can be read but not set. Choose an event or another variable.`,
+    )
+  } else if (action.do === 'toggle' && info.type !== 'boolean') {
+    mistakes.say('simulator', `“${action.variable}” is not a switch, so it cannot be turned over.`)
+  } else if (action.do === 'step' && info.type !== 'number') {
+    mistakes.say('simulator', `“${action.variable}” is not a number, so it cannot be stepped.`)
+  } else if (
+    action.do === 'step' &&
+    info.range &&
+    (action.least < info.range[0] || action.most > info.range[1])
+  ) {
+    mistakes.say(
+      'simulator',
+      `“${action.variable}” goes from ${info.range[0]} to ${info.range[1]}; the step's limits lie beyond that.`,
+    )
+  } else if (action.do === 'step') return [{ ...action, variable }]
+  else return [{ do: action.do, variable }]
+  return []
 }
 
 const unknownVariable = (name: string, index: CatalogueIndex): string => {

@@ -4,12 +4,12 @@ import { emptyRig, type Rig, rowsOf } from '../rig/rig'
 import { lampLit, lampOut, packLamp } from '../signal/lamp-state'
 import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
-import type { LampProgram, Target } from './compile-binding'
-import { evaluate, holds } from './evaluate'
+import type { LampProgram } from './compile-binding'
+import { Controls, type Later } from './controls'
 import type { Effect, Input, SimulatorValue } from './input'
 import { OutputQueue } from './output-queue'
 import { Timers } from './timers'
-import { type ControlState, type Firing, type LampUnit, makeUnit, positionOf, type Unit } from './unit'
+import { type LampUnit, makeUnit, positionOf, type Unit } from './unit'
 import { Variables } from './variables'
 
 type Timer =
@@ -35,11 +35,16 @@ export class Engine {
   private frame = 0
   /** Lamps that a frame concerns; kept between frames so that none is made anew. */
   private readonly touched: LampUnit[] = []
-  private readonly timers = new Timers<Timer>()
+  private readonly timers = new Timers<Timer | Later>()
   private effects: Effect[] = []
   private readonly stale = new Set<BoardState>()
-  private request = 0
-  private readonly waiting = new Map<number, { state: ControlState; firing: Firing }>()
+  private readonly controls = new Controls({
+    variables: this.variables,
+    later: (at, what) => this.timers.add(at, what),
+    flowing: () => this.armed && this.simulatorUp,
+    emit: (effect) => this.effects.push(effect),
+    unitOf: (partId) => this.units.get(partId),
+  })
 
   /** Takes one input in and returns everything that is to be done because of it, in order. */
   step(input: Input, now: Millis): readonly Effect[] {
@@ -65,7 +70,7 @@ export class Engine {
         this.takeBoard(input, now)
         break
       case 'answer':
-        this.takeAnswer(input.request, input.problem)
+        this.controls.answered(input.request, input.problem)
         break
       case 'arm':
         this.takeArm(input.armed, now)
@@ -197,77 +202,17 @@ export class Engine {
     if (position === null || position === unit.position) return
     unit.position = position
     if (first) {
-      if (unit.part.settings.atStart === 'panel') this.fireAll(unit, now)
+      if (unit.part.settings.atStart === 'panel') this.controls.moved(unit, now)
       return
     }
-    this.fireAll(unit, now)
-  }
-
-  private fireAll(unit: Unit, now: Millis): void {
-    for (const state of unit.controls) if (this.answersTo(state, unit)) this.fire(state, unit, now)
-  }
-
-  private answersTo(state: ControlState, unit: Unit): boolean {
-    const { when } = state.program.settings
-    if (when === 'position') return true
-    const rest = unit.aspect?.positions[0].id
-    return when === 'press' ? unit.position !== rest : unit.position === rest
-  }
-
-  /** `input` of a control: yes or no for a button, the position's id for a maintained control. */
-  inputOf(unit: Unit): number | string | null {
-    if (unit.position === null || !unit.aspect) return null
-    return unit.aspect.momentary ? Number(unit.position !== unit.aspect.positions[0].id) : unit.position
-  }
-
-  private fire(state: ControlState, unit: Unit, now: Millis): void {
-    const { program } = state
-    if (!this.armed || !this.simulatorUp || !program.row.on || program.mistakes.length > 0) return
-    if (!holds(program.onlyWhile)) return
-    const input = this.inputOf(unit)
-    const value = program.value === null ? null : evaluate(program.value, input)
-    if (program.value !== null && value === null) return
-    const firing: Firing = { at: now, input: unit.position ?? '', value, problem: null }
-    state.last = firing
-    for (const target of program.targets) {
-      const problem = this.beyondLimits(target, value)
-      if (problem !== null) {
-        firing.problem = problem
-        continue
-      }
-      const request = ++this.request
-      this.waiting.set(request, { state, firing })
-      if (target.do === 'event') this.effects.push({ is: 'event', request, event: target.event, value })
-      else if (value !== null) this.effects.push({ is: 'set', request, variable: target.variable, value })
-    }
-  }
-
-  /** What stands against sending a value to a target, in words, or null. */
-  beyondLimits(target: Target, value: number | string | null): string | null {
-    if (target.do !== 'set' || typeof value !== 'number') return null
-    const info = this.variables.index.catalogue.variables[target.variable]
-    if (!info?.range || (value >= info.range[0] && value <= info.range[1])) return null
-    return `${value} is outside ${info.range[0]} to ${info.range[1]}${info.unit ? ` ${info.unit}` : ''} of ${info.name}`
-  }
-
-  private takeAnswer(request: number, problem: string | null): void {
-    const asked = this.waiting.get(request)
-    if (!asked) return
-    this.waiting.delete(request)
-    asked.firing.problem = problem ?? ''
-    if (problem !== null) return
-    const { state } = asked
-    if (state.acknowledged.has(asked.firing.input)) return
-    state.acknowledged.add(asked.firing.input)
-    const unit = this.units.get(state.program.row.partId)
-    const all = state.program.settings.when === 'position' ? (unit?.aspect?.positions.length ?? 1) : 1
-    if (state.acknowledged.size === all) this.effects.push({ is: 'proven', bindingId: state.program.row.id })
+    this.controls.moved(unit, now)
   }
 
   private takeSimulator(up: boolean, now: Millis): void {
     if (up === this.simulatorUp) return
     this.simulatorUp = up
-    this.waiting.clear()
+    this.controls.forget()
+    this.callOffAll()
     this.settleAll(now)
     if (up) this.leadFromPanel(now)
   }
@@ -275,6 +220,7 @@ export class Engine {
   private takeArm(armed: boolean, now: Millis): void {
     if (armed === this.armed) return
     this.armed = armed
+    this.callOffAll()
     this.settleAll(now)
     if (armed) this.leadFromPanel(now)
   }
@@ -283,8 +229,13 @@ export class Engine {
   private leadFromPanel(now: Millis): void {
     for (const unit of this.units.values()) {
       if (unit.part.settings.atStart === 'panel' && unit.position !== null && !unit.aspect?.momentary)
-        this.fireAll(unit, now)
+        this.controls.moved(unit, now)
     }
+  }
+
+  /** Nothing begun before goes on by itself after an interruption. */
+  private callOffAll(): void {
+    for (const unit of this.units.values()) this.controls.callOff(unit)
   }
 
   private settleAll(now: Millis): void {
@@ -297,7 +248,10 @@ export class Engine {
     board.queue.forget()
     board.slots = new Map(input.loaded.map((slot, i) => [slotKey(slot), i]))
     board.owners.clear()
-    for (const unit of this.units.values()) this.seat(unit, now)
+    for (const unit of this.units.values()) {
+      if (unit.board === board) this.controls.callOff(unit)
+      this.seat(unit, now)
+    }
   }
 
   private boardState(id: string): BoardState<Unit> {
@@ -368,6 +322,7 @@ export class Engine {
     const unit = this.units.get(id)
     if (!unit) return
     this.units.delete(id)
+    this.controls.callOff(unit)
     if (!isWired(unit.wiring) || unit.slot < 0) return
     const board = this.boardState(unit.wiring.boardId)
     if (board.owners.get(unit.slot) !== unit) return
@@ -403,14 +358,16 @@ export class Engine {
       if (timer.is === 'drain') {
         timer.board.drainPlanned = false
         this.stale.add(timer.board)
-      } else {
-        const lamp = this.units.get(timer.partId)?.lamp
-        if (lamp?.exercise && lamp.exercise.until <= now) {
-          lamp.exercise = null
-          this.settle(lamp, now)
-        }
-      }
+      } else if (timer.is === 'exercise-end') this.endExercise(timer.partId, now)
+      else this.controls.due(timer, now)
     }
+  }
+
+  private endExercise(partId: string, now: Millis): void {
+    const lamp = this.units.get(partId)?.lamp
+    if (!lamp?.exercise || lamp.exercise.until > now) return
+    lamp.exercise = null
+    this.settle(lamp, now)
   }
 
   private drain(now: Millis): void {
@@ -438,7 +395,7 @@ export class Engine {
       }
       for (const { program } of unit.controls) {
         for (const s of [...(program.value?.reads ?? []), ...(program.onlyWhile?.reads ?? [])]) slots.add(s)
-        for (const t of program.targets) if (t.do === 'set') slots.add(t.variable)
+        for (const t of program.targets) if ('variable' in t) slots.add(t.variable)
       }
     }
     return slots

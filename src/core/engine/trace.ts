@@ -1,10 +1,12 @@
 import { isWired } from '../harness/configuration'
+import type { Action, ControlSettings } from '../rig/binding'
 import type { BindingRow } from '../rig/rows'
 import type { Compiled } from '../signal/expression/compile'
 import { formatNumber, formatValue } from '../signal/format'
 import { lampWords } from '../signal/lamp-state'
 import type { Millis } from '../units-of-measure'
 import type { ControlProgram, LampProgram, Program, Station } from './compile-binding'
+import { beyondLimits, inputOf } from './controls'
 import type { Engine } from './engine'
 import { evaluate, holds } from './evaluate'
 import { type ControlState, positionLabel, type Unit } from './unit'
@@ -193,13 +195,13 @@ const controlRow = (engine: Engine, unit: Unit, state: ControlState): TraceRow =
   const stops = withMistakes(wiringStops(engine, unit), program)
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
-  const input = engine.inputOf(unit)
+  const input = inputOf(unit)
   const value = program.value && input !== null ? evaluate(program.value, input) : null
   if (program.value && input !== null && value === null && program.mistakes.length === 0) {
     stops.shaping ??= 'no value for this position'
   }
   for (const target of program.targets) {
-    const limit = engine.beyondLimits(target, value)
+    const limit = beyondLimits(engine.variables, target, value)
     if (limit) stops.simulator ??= `value beyond limits: ${limit}`
   }
   if (!engine.simulatorUp) stops.simulator ??= 'the simulator is gone'
@@ -227,10 +229,18 @@ const controlRow = (engine: Engine, unit: Unit, state: ControlState): TraceRow =
   }
 }
 
+const whenSaid: Record<ControlSettings['when'], string> = {
+  press: 'on press',
+  release: 'on release',
+  short: 'on a short press',
+  long: 'on a long press',
+  double: 'on a double press',
+  repeat: 'again and again while held',
+  position: 'on change',
+}
+
 const whenWords = (row: BindingRow): string =>
-  row.settings.kind === 'control'
-    ? { press: 'on press', release: 'on release', position: 'on change' }[row.settings.when]
-    : ''
+  row.settings.kind === 'control' ? whenSaid[row.settings.when] : ''
 
 const wordsFor = (engine: Engine, program: ControlProgram, value: number | string): string => {
   const target = program.targets[0]
@@ -239,15 +249,32 @@ const wordsFor = (engine: Engine, program: ControlProgram, value: number | strin
   return typeof value === 'number' ? formatNumber(value) : value
 }
 
+/** An action in a word or two, behind what it acts on. */
+const actionWords = (action: Action): string => {
+  switch (action.do) {
+    case 'set':
+    case 'event':
+    case 'pause':
+      return ''
+    case 'toggle':
+      return ' over'
+    case 'step':
+      return ` ${action.by > 0 ? '+' : '−'}${Math.abs(action.by)}`
+  }
+}
+
 const simulatorStation = (engine: Engine, program: ControlProgram): TraceStation => {
-  const action = program.settings.actions[0]
+  const { actions } = program.settings
+  const action = actions.find((a) => a.do !== 'pause')
   if (!action) return { at: 'simulator', what: 'choose', value: '' }
-  if (action.do === 'event') return { at: 'simulator', what: action.event, value: 'event' }
+  const more = actions.filter((a) => a.do !== 'pause').length - 1
+  const then = more > 0 ? `, then ${more} more` : ''
+  if (action.do === 'event') return { at: 'simulator', what: `${action.event}${then}`, value: 'event' }
   const slot = engine.variables.index.variable.get(action.variable)
   const info = slot === undefined ? undefined : engine.variables.index.catalogue.variables[slot]
   return {
     at: 'simulator',
-    what: action.variable,
+    what: `${action.variable}${actionWords(action)}${then}`,
     value: slot === undefined || !info ? '' : formatValue(engine.variables.read(slot), info),
   }
 }

@@ -23,8 +23,21 @@ export interface Firing {
   problem: string | null
 }
 
+/** How far a gesture has come. */
+export interface Gesture {
+  /** Counts edges and callings-off: what was begun under another number is over. */
+  token: number
+  sequence: number
+  pressedAt: Millis
+  /** When a short press ended that a second one may follow. */
+  releasedAt: Millis
+  /** Whether the press now on is the second of a double one. */
+  second: boolean
+}
+
 export interface ControlState {
   readonly program: ControlProgram
+  readonly gesture: Gesture
   last: Firing | null
   /** Inputs that the simulator has acknowledged since the binding last changed. */
   readonly acknowledged: Set<string>
@@ -66,6 +79,14 @@ export interface Unit {
   readonly lamp: LampUnit | null
 }
 
+const freshGesture = (): Gesture => ({
+  token: 0,
+  sequence: 0,
+  pressedAt: 0,
+  releasedAt: Number.NEGATIVE_INFINITY,
+  second: false,
+})
+
 /** Compiles one part with its bindings. State of an earlier version of the same part is carried over. */
 export const makeUnit = (
   rig: Rig,
@@ -87,7 +108,14 @@ export const makeUnit = (
   const controls = programs.flatMap((p): ControlState[] => {
     if (p.kind !== 'control') return []
     const before = earlier?.controls.find((c) => c.program.row === p.row)
-    return [{ program: p, last: before?.last ?? null, acknowledged: before?.acknowledged ?? new Set() }]
+    return [
+      {
+        program: p,
+        gesture: freshGesture(),
+        last: before?.last ?? null,
+        acknowledged: before?.acknowledged ?? new Set(),
+      },
+    ]
   })
   const unit: Unit = {
     part,
