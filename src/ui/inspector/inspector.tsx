@@ -1,10 +1,11 @@
 'use client'
 import { lampAspect } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
+import { freshSettings } from '@/core/engine/compile-binding'
 import { isWired, wiringOf } from '@/core/harness/configuration'
 import { targetOf } from '@/core/rig/binding'
-import { changeRow } from '@/core/rig/edit'
-import { bindingsOf, leadsOf } from '@/core/rig/rig'
+import { addRow, changeRow } from '@/core/rig/edit'
+import { bindingsOf, leadsOf, type Rig } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
 import { packLamp } from '@/core/signal/lamp-state'
 import { sayToHub } from '../live/connection'
@@ -109,6 +110,11 @@ const PartFigures = ({ part }: { part: PartRow }) => {
         >
           {target ? 'Bind to another' : 'Bind'} <span className="key">V</span>
         </button>
+        {first && (
+          <button type="button" className="btn" onClick={() => addBinding(rig, part)}>
+            Add a binding
+          </button>
+        )}
       </div>
       {target && 'variable' in target && (
         <>
@@ -118,6 +124,15 @@ const PartFigures = ({ part }: { part: PartRow }) => {
       )}
     </>
   )
+}
+
+/** A further path for the same part: another gesture of a button, or what a lamp shows when the first has no say. */
+const addBinding = (rig: Rig, part: PartRow): void => {
+  const settings = freshSettings(rig, part.id)
+  if (!settings) return
+  const position = Math.max(0, ...bindingsOf(rig, part.id).map((b) => b.position)) + 1
+  const row: BindingRow = { id: crypto.randomUUID(), partId: part.id, position, on: true, settings }
+  edit(`Added a binding to “${part.name}”`, [addRow('binding', row)])
 }
 
 const ProofWords = ({ bindings }: { bindings: readonly BindingRow[] }) => {

@@ -51,7 +51,15 @@ const layOut = (direction: TraceRow['direction']): Column[] => {
 }
 
 /** One path of a part from left to right, live; each station opens its editor in place. */
-export const PathRow = ({ part, row }: { part: PartRow; row: TraceRow }) => {
+export const PathRow = ({
+  part,
+  row,
+  takesOpening,
+}: {
+  part: PartRow
+  row: TraceRow
+  takesOpening: boolean
+}) => {
   const laid = layOut(row.direction)
   const toRight = row.direction === 'to simulator'
   const stopColumn = row.stop ? laid.find((c) => c.at === row.stop?.at) : undefined
@@ -80,6 +88,7 @@ export const PathRow = ({ part, row }: { part: PartRow; row: TraceRow }) => {
           part={part}
           row={row}
           column={column}
+          takesOpening={takesOpening}
           reached={column.centre >= alive[0] && column.centre <= alive[1]}
         />
       ))}
@@ -191,22 +200,24 @@ const StationCell = ({
   part,
   row,
   column,
+  takesOpening,
   reached,
 }: {
   part: PartRow
   row: TraceRow
   column: Column
+  takesOpening: boolean
   reached: boolean
 }) => {
   const opening = useStore((s) => s.opening)
   const [open, setOpen] = useState(false)
   const station = row.stations.find((s) => s.at === column.at)
   useEffect(() => {
-    if (opening?.partId === part.id && opening.station === column.at) {
+    if (takesOpening && opening?.partId === part.id && opening.station === column.at) {
       setOpen(true)
       useStore.setState({ opening: null })
     }
-  }, [opening, part.id, column.at])
+  }, [opening, part.id, column.at, takesOpening])
   if (!station) return null
   const word = wordOf(part, row, column.at)
   // Of the part itself the state is what matters; what it is stands above it.

@@ -9,6 +9,11 @@ export const PathStrip = () => {
   const trace = useStore((s) => s.trace)
   const hub = useStore((s) => s.hub)
   const rows = trace && trace.partId === selected ? trace.rows : []
+  // An editor asked for from elsewhere opens where something is still to be chosen, else on the first path.
+  const opened = Math.max(
+    0,
+    rows.findIndex((r) => r.stations.some((s) => s.at === 'simulator' && s.what === 'choose')),
+  )
   const reads = rows.some((r) => r.direction === 'from simulator')
   return (
     <section
@@ -25,7 +30,9 @@ export const PathStrip = () => {
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto pt-1">
         {part ? (
-          rows.map((row) => <PathRow key={row.bindingId ?? 'none'} part={part} row={row} />)
+          rows.map((row, i) => (
+            <PathRow key={row.bindingId ?? 'none'} part={part} row={row} takesOpening={i === opened} />
+          ))
         ) : (
           <p className="pt-10 text-center text-ink2">
             Select a part on the panel, in a list or with Ctrl K: its whole path from the contact to the craft

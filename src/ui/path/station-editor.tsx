@@ -2,16 +2,18 @@
 import type { Station } from '@/core/engine/compile-binding'
 import { freshSettings } from '@/core/engine/compile-binding'
 import type { TraceRow } from '@/core/engine/trace'
-import { type BindingSettings, retarget, targetOf } from '@/core/rig/binding'
-import { addRow, changeRow } from '@/core/rig/edit'
+import { type Action, type BindingSettings, retarget, targetOf } from '@/core/rig/binding'
+import { addRow, changeRow, removeRow } from '@/core/rig/edit'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
+import { ActionChoice } from './action-choice'
 import { ExpressionField } from './expression-field'
 import { PartEditor } from './part-editor'
 import { PinEditor } from './pin-editor'
 import type { Found } from './search-variables'
 import { SimulatorPicker } from './simulator-picker'
+import { WhenChoice } from './when-choice'
 
 /** The editor of one station, in place; what it changes takes effect at once and can be undone. */
 export const StationEditor = ({
@@ -56,6 +58,7 @@ const TargetEditor = ({
   close: () => void
 }) => {
   const rig = useStore((s) => s.rig)
+  const index = useStore((s) => s.catalogue)
   const fresh = binding ? null : freshSettings(rig, part.id)
   const settings = binding?.settings ?? fresh
   if (!settings)
@@ -64,7 +67,7 @@ const TargetEditor = ({
   const current = now === null ? null : 'variable' in now ? now.variable : now.event
   const choose = (found: Found) => {
     const to = found.is === 'variable' ? { variable: found.info.name } : { event: found.info.name }
-    const next = retarget(settings, to)
+    const next = begun(retarget(settings, to), found)
     if (binding) change(binding, `Bound “${part.name}” to ${found.info.name}`, next)
     else {
       const row: BindingRow = {
@@ -78,7 +81,29 @@ const TargetEditor = ({
     }
     close()
   }
-  return <SimulatorPicker forControl={settings.kind === 'control'} current={current} choose={choose} />
+  const info = index.catalogue.variables[index.variable.get(current ?? '') ?? -1]
+  return (
+    <>
+      {binding && settings.kind === 'control' && (
+        <ActionChoice
+          settings={settings}
+          info={info}
+          change={(next) => change(binding, `Changed what “${part.name}” does`, next)}
+        />
+      )}
+      <SimulatorPicker forControl={settings.kind === 'control'} current={current} choose={choose} />
+    </>
+  )
+}
+
+/** A button that gets a switch to work turns it over, unless it has a value to set. */
+const begun = (settings: BindingSettings, found: Found): BindingSettings => {
+  if (settings.kind !== 'control' || settings.value !== null || settings.when === 'position') return settings
+  if (found.is !== 'variable' || found.info.type !== 'boolean') return settings
+  const actions = settings.actions.map(
+    (a): Action => (a.do === 'set' ? { do: 'toggle', variable: a.variable } : a),
+  )
+  return { ...settings, actions }
 }
 
 const ShapingEditor = ({
@@ -101,15 +126,27 @@ const ShapingEditor = ({
     edit(`Turned a binding of “${part.name}” ${binding.on ? 'off' : 'on'}`, [
       changeRow('binding', binding, { ...binding, on: !binding.on }),
     ])
+  const remove = () => {
+    edit(`Removed a binding of “${part.name}”`, [removeRow('binding', binding)])
+    close()
+  }
   return (
     <div className="flex w-[520px] flex-col gap-2 p-3">
-      <div className="flex items-center justify-between">
-        <span className="cap">Shaping of {part.name}</span>
+      <div className="flex items-center gap-2">
+        <span className="cap flex-1">Shaping of {part.name}</span>
         <button type="button" className="btn" aria-pressed={binding.on} onClick={flip}>
           Binding is {binding.on ? 'on' : 'off'} · turn {binding.on ? 'off' : 'on'}
         </button>
+        <button type="button" className="btn" onClick={remove}>
+          Remove
+        </button>
       </div>
-      {settings.kind === 'control' && <WhenChoice part={part} binding={binding} />}
+      {settings.kind === 'control' && (
+        <WhenChoice
+          settings={settings}
+          change={(next) => change(binding, `Changed when “${part.name}” acts`, next)}
+        />
+      )}
       <ExpressionField
         binding={binding}
         use="shaping"
@@ -123,28 +160,6 @@ const ShapingEditor = ({
           : 'input is where the control stands. match(input, "up", 0, "down", 2) gives a value for each position.'}
       </p>
     </div>
-  )
-}
-
-const WhenChoice = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
-  const { settings } = binding
-  if (settings.kind !== 'control' || settings.when === 'position') return null
-  return (
-    <label className="flex items-center gap-2 text-[12px]">
-      It happens on
-      <select
-        value={settings.when}
-        onChange={(e) =>
-          change(binding, `Changed when “${part.name}” acts`, {
-            ...settings,
-            when: e.target.value === 'press' ? 'press' : 'release',
-          })
-        }
-      >
-        <option value="press">press</option>
-        <option value="release">release</option>
-      </select>
-    </label>
   )
 }
 
