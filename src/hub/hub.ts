@@ -2,7 +2,7 @@ import { agreement } from '../core/engine/agreement'
 import { Engine, partsTouched } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { proofBasis } from '../core/engine/proof'
-import { trace } from '../core/engine/trace'
+import { type TraceRow, trace } from '../core/engine/trace'
 import { positionOf, type Unit } from '../core/engine/unit'
 import { BLANK, differingParts, isWired, type Slot, wantedSlots } from '../core/harness/configuration'
 import type { BoardStatus, FromHub, PartLive, ProofState, Status, ToHub } from '../core/live/feed'
@@ -26,8 +26,10 @@ export interface Tab {
   readonly send: (message: FromHub) => void
   selected: string | null
   watchesAll: boolean
+  watchesPaths: boolean
   toldParts: Map<string, string>
   toldTrace: string
+  toldPaths: Map<string, string>
   toldValues: Map<number, number | string | null>
 }
 
@@ -36,6 +38,9 @@ interface Comparison {
   readonly loaded: boolean
 }
 const nothingCompared: Comparison = { differing: [], loaded: false }
+
+/** The table of all paths is told once in so many turns of the feed. */
+const FEEDS_A_PATHS = 4
 
 const now = () => performance.now()
 
@@ -51,6 +56,7 @@ export class Hub {
   private setAside: readonly string[] = []
   private readonly tabs = new Set<Tab>()
   private toldStatus = ''
+  private feeds = 0
   private readonly compared = new Map<string, Comparison & { rig: Rig; slots: readonly Slot[] }>()
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
@@ -382,6 +388,10 @@ export class Hub {
         tab.toldValues.clear()
         this.subscribe(false)
         break
+      case 'paths':
+        tab.watchesPaths = m.all
+        tab.toldPaths.clear()
+        break
       case 'operate':
         this.operate(tab, m.partId, m.position)
         break
@@ -467,7 +477,9 @@ export class Hub {
       return { id, live, text: JSON.stringify(live) }
     })
     const used = this.engine.variablesInUse()
+    this.feeds++
     for (const tab of this.tabs) {
+      if (tab.watchesPaths && this.feeds % FEEDS_A_PATHS === 0) this.feedPaths(tab)
       this.feedParts(tab, parts)
       this.feedValues(tab, used)
       this.feedTrace(tab)
@@ -500,6 +512,21 @@ export class Hub {
     if (tab.watchesAll) for (let slot = 0; slot < variables.numbers.length; slot++) look(slot)
     else for (const slot of used) look(slot)
     if (i.length > 0) tab.send({ say: 'values', i, v })
+  }
+
+  /** All paths, for the table of them: eight times a second is as fast as anybody reads one. */
+  private feedPaths(tab: Tab): void {
+    const changed: Record<string, readonly TraceRow[]> = {}
+    let any = false
+    for (const id of this.engine.units.keys()) {
+      const rows = trace(this.engine, id)
+      const text = JSON.stringify(rows)
+      if (tab.toldPaths.get(id) === text) continue
+      tab.toldPaths.set(id, text)
+      changed[id] = rows
+      any = true
+    }
+    if (any) tab.send({ say: 'paths', paths: changed })
   }
 
   private feedTrace(tab: Tab): void {

@@ -58,8 +58,10 @@ class World {
       send: (m) => this.told.push(m),
       selected: null,
       watchesAll: false,
+      watchesPaths: false,
       toldParts: new Map(),
       toldTrace: '',
+      toldPaths: new Map(),
       toldValues: new Map(),
     }
     this.hub.join(this.tab)

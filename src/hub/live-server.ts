@@ -8,6 +8,7 @@ const id = z.string().max(80)
 const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('select'), partId: id.nullable() }),
   z.object({ say: z.literal('watch'), all: z.boolean() }),
+  z.object({ say: z.literal('paths'), all: z.boolean() }),
   z.object({ say: z.literal('operate'), partId: id, position: z.string().max(40) }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
   z.object({ say: z.literal('load'), boardId: id }),
@@ -40,19 +41,26 @@ export const serveLive = (hub: Hub, port: number): Server => {
   sockets.on('connection', (socket) => {
     const tab: Tab = {
       send: (message) => {
-        const live = message.say === 'values' || message.say === 'parts' || message.say === 'trace'
+        const live =
+          message.say === 'values' ||
+          message.say === 'parts' ||
+          message.say === 'trace' ||
+          message.say === 'paths'
         if (live && socket.bufferedAmount > MOST_BUFFERED) {
           tab.toldParts.clear()
           tab.toldValues.clear()
           tab.toldTrace = ''
+          tab.toldPaths.clear()
           return
         }
         socket.send(JSON.stringify(message))
       },
       selected: null,
       watchesAll: false,
+      watchesPaths: false,
       toldParts: new Map(),
       toldTrace: '',
+      toldPaths: new Map(),
       toldValues: new Map(),
     }
     hub.join(tab)

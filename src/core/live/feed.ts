@@ -86,6 +86,8 @@ export type FromHub =
       readonly rows: readonly TraceRow[]
       readonly now: number
     }
+  /** The paths of every part whose paths have changed, for a tab that looks at all of them. */
+  | { readonly say: 'paths'; readonly paths: Readonly<Record<string, readonly TraceRow[]>> }
   | { readonly say: 'proof'; readonly proof: Readonly<Record<string, ProofState>> }
   | { readonly say: 'problem'; readonly message: string }
 
@@ -93,6 +95,8 @@ export type ToHub =
   | { readonly say: 'select'; readonly partId: string | null }
   /** Whether this tab wants every variable's value, or only those in use. */
   | { readonly say: 'watch'; readonly all: boolean }
+  /** Whether this tab wants the paths of every part. */
+  | { readonly say: 'paths'; readonly all: boolean }
   | { readonly say: 'operate'; readonly partId: string; readonly position: string }
   | { readonly say: 'arm'; readonly armed: boolean }
   | { readonly say: 'load'; readonly boardId: string }

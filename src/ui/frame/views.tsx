@@ -1,6 +1,12 @@
 /** The views that work, in the order of the work. */
 export const views = [
   { path: '/bench', word: 'Bench', key: 'B', icon: 'M2.5 3.5h15v9h-15zM2 16.5h16M5 12.5v4M15 12.5v4' },
+  {
+    path: '/paths',
+    word: 'Paths',
+    key: 'P',
+    icon: 'M2 10h1M7 10h3M14.5 10H18M7 10a2.2 2.2 0 1 1-4.4 0a2.2 2.2 0 1 1 4.4 0M10 7.8h4.4v4.4H10z',
+  },
   { path: '/mirror', word: 'Mirror', key: 'M', icon: 'M10 2v16M8 5H2.5v10H8M12 5h5.5v10H12' },
 ] as const
 

@@ -1,7 +1,7 @@
 import type { FromHub, ToHub } from '@/core/live/feed'
 import { apply } from '@/core/rig/edit'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
-import { history, notify, parts, useStore, values, withPending } from './store'
+import { history, notify, parts, paths, useStore, values, withPending } from './store'
 
 const FIRST_PAUSE_MS = 200
 const LONGEST_PAUSE_MS = 2000
@@ -9,6 +9,7 @@ const LONGEST_PAUSE_MS = 2000
 let socket: WebSocket | null = null
 let pauseMs = FIRST_PAUSE_MS
 let watchers = 0
+let pathWatchers = 0
 let edited: () => void = () => {}
 
 /** Says something to the hub; false when it is not there to hear it. */
@@ -29,6 +30,7 @@ export const openFeed = (onEdit: () => void): (() => void) => {
     ws.onopen = () => {
       pauseMs = FIRST_PAUSE_MS
       if (watchers > 0) sayToHub({ say: 'watch', all: true })
+      if (pathWatchers > 0) sayToHub({ say: 'paths', all: true })
       const { selected } = useStore.getState()
       sayToHub({ say: 'select', partId: selected })
     }
@@ -101,6 +103,9 @@ const take = (m: FromHub): void => {
     case 'trace':
       useStore.setState({ trace: { partId: m.partId, rows: m.rows } })
       break
+    case 'paths':
+      for (const [id, rows] of Object.entries(m.paths)) paths.set(id, rows)
+      break
     case 'proof':
       useStore.setState((s) => ({ proof: { ...s.proof, ...m.proof } }))
       break
@@ -117,6 +122,16 @@ export const watchAll = (): (() => void) => {
   return () => {
     watchers--
     if (watchers === 0) sayToHub({ say: 'watch', all: false })
+  }
+}
+
+/** Asks for the paths of every part while somebody looks at them; call the result to stop. */
+export const watchPaths = (): (() => void) => {
+  pathWatchers++
+  if (pathWatchers === 1) sayToHub({ say: 'paths', all: true })
+  return () => {
+    pathWatchers--
+    if (pathWatchers === 0) sayToHub({ say: 'paths', all: false })
   }
 }
 

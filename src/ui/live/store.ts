@@ -66,6 +66,8 @@ export const useStore = create<State>()(() => ({
 }))
 
 export const parts = new KeyedValues<PartLive>()
+/** The paths of every part, while some view looks at all of them. */
+export const paths = new KeyedValues<readonly TraceRow[]>()
 export const values = new KeyedValues<number | string | null>()
 export const history = new ValueHistory()
 

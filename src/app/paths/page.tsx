@@ -1,0 +1,5 @@
+import { Paths } from '@/ui/paths/paths'
+
+const Page = () => <Paths />
+
+export default Page

@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest'
+import { control, demoRig, lamp, smallRig } from '../../../tests/rigs'
+import { pathEntries, searchPaths } from './path-entries'
+
+describe('the table of paths', () => {
+  const all = pathEntries(demoRig())
+
+  it('has one line for each binding, and one for each part without', () => {
+    expect(all).toHaveLength(11)
+    expect(all.filter((e) => e.binding === null).map((e) => e.part.name)).toEqual(['Horn off'])
+    const two = pathEntries(smallRig({ lamp: [lamp(), lamp({ show: 'on' })], lever: control() }))
+    expect(two.map((e) => e.key).sort()).toEqual(['lamp-1', 'lamp-2', 'lever-1'])
+  })
+
+  it.each([
+    [['bilge'], ['Bilge lamp left', 'Bilge lamp right', 'Bilge pump left', 'Bilge pump right']],
+    [
+      ['bilge', 'lamp'],
+      ['Bilge lamp left', 'Bilge lamp right'],
+    ],
+    [['d31'], ['Main right']],
+    [['gear.lever'], ['Wheel lever']],
+    [['nothing bound'], ['Horn off']],
+    [
+      ['volts', 'bow'],
+      ['Bow left', 'Bow right'],
+    ],
+    [['zebra'], []],
+  ])('finds %j', (words, names) => {
+    expect(
+      searchPaths(all, words)
+        .map((e) => e.part.name)
+        .sort(),
+    ).toEqual(names)
+  })
+})

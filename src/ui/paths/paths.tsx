@@ -1,0 +1,210 @@
+'use client'
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import type { Station } from '@/core/engine/compile-binding'
+import type { TraceRow } from '@/core/engine/trace'
+import { changeRow } from '@/core/rig/edit'
+import { select, watchPaths } from '../live/connection'
+import { edit } from '../live/edits'
+import { useKeyed } from '../live/keyed-values'
+import { paths, useStore } from '../live/store'
+import { wordsOf } from '../path/search-variables'
+import { Mark } from '../primitives/mark'
+import { Matched } from '../primitives/matched'
+import { type PathEntry, pathEntries, searchPaths } from './path-entries'
+
+const ROW_PX = 30
+const GRID =
+  'grid grid-cols-[28px_22px_124px_84px_minmax(140px,1.3fr)_minmax(120px,1fr)_minmax(150px,1.2fr)_88px] items-center gap-x-2 px-3'
+
+/** All paths of the rig as one dense table, with live values and where each stops; several can be changed at once. */
+export const Paths = () => {
+  const rig = useStore((s) => s.rig)
+  const hub = useStore((s) => s.hub)
+  const [search, setSearch] = useState('')
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
+  const scroller = useRef<HTMLDivElement>(null)
+  useEffect(() => watchPaths(), [])
+  const all = useMemo(() => pathEntries(rig), [rig])
+  const words = wordsOf(search)
+  const found = useMemo(() => searchPaths(all, wordsOf(search)), [all, search])
+  const marked = found.filter((e) => e.binding !== null && chosen.has(e.key))
+  const rows = useVirtualizer({
+    count: found.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    overscan: 8,
+  })
+
+  const flip = (key: string) => {
+    const next = new Set(chosen)
+    if (!next.delete(key)) next.add(key)
+    setChosen(next)
+  }
+  const bindable = found.filter((e) => e.binding !== null)
+  const allMarked = bindable.length > 0 && marked.length === bindable.length
+  const turn = (on: boolean) => {
+    const changes = marked.map(({ binding }) => binding && changeRow('binding', binding, { ...binding, on }))
+    edit(
+      `Turned ${marked.length === 1 ? 'a binding' : `${marked.length} bindings`} ${on ? 'on' : 'off'}`,
+      changes,
+    )
+  }
+
+  return (
+    <section
+      aria-label="Paths"
+      className="flex h-full flex-col"
+      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
+    >
+      <div className="flex items-center gap-3 border-b border-line px-3 py-2">
+        <h2>Paths</h2>
+        <input
+          className="w-[300px]"
+          aria-label="Search paths"
+          placeholder="Part, pin, variable, shaping …"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        <span className="cap whitespace-nowrap">
+          {found.length} of {all.length}
+        </span>
+        <span className="ml-auto text-[12px] text-ink2">
+          {marked.length > 0 ? `${marked.length} marked` : ''}
+        </span>
+        <button
+          type="button"
+          className="btn"
+          disabled={marked.every((e) => e.binding?.on)}
+          onClick={() => turn(true)}
+        >
+          Turn on
+        </button>
+        <button
+          type="button"
+          className="btn"
+          disabled={marked.every((e) => !e.binding?.on)}
+          onClick={() => turn(false)}
+        >
+          Turn off
+        </button>
+      </div>
+      <div className={`${GRID} cap h-7 border-b border-line`}>
+        <input
+          type="checkbox"
+          aria-label="Mark all that are shown"
+          checked={allMarked}
+          onChange={() => setChosen(allMarked ? new Set() : new Set(bindable.map((e) => e.key)))}
+        />
+        <span className="sr-only">State</span>
+        <span className="col-start-3">Part</span>
+        <span>Pin</span>
+        <span>Shaping</span>
+        <span>Only while</span>
+        <span>Simulator</span>
+        <span className="text-right">Value</span>
+      </div>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
+      <div ref={scroller} tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
+        {found.length === 0 && (
+          <p className="p-3 text-ink2">
+            {all.length === 0 ? 'This rig has no parts yet.' : `No path has “${search}” in it.`}
+          </p>
+        )}
+        <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
+          {rows.getVirtualItems().map((item) => {
+            const entry = found[item.index]
+            return (
+              entry && (
+                <PathLine
+                  key={entry.key}
+                  entry={entry}
+                  top={item.start}
+                  words={words}
+                  marked={chosen.has(entry.key)}
+                  flip={() => flip(entry.key)}
+                />
+              )
+            )
+          })}
+        </div>
+      </div>
+    </section>
+  )
+}
+
+const valueAt = (row: TraceRow | undefined, at: Station) => row?.stations.find((s) => s.at === at)
+
+const PathLine = ({
+  entry,
+  top,
+  words,
+  marked,
+  flip,
+}: {
+  entry: PathEntry
+  top: number
+  words: readonly string[]
+  marked: boolean
+  flip: () => void
+}) => {
+  const traced = useKeyed(paths, entry.part.id)
+  const row = traced?.find((r) => r.bindingId === (entry.binding?.id ?? null))
+  const selected = useStore((s) => s.selected === entry.part.id)
+  const stop = row?.stop ?? null
+  const reads = row?.direction === 'from simulator'
+  const cell = 'mono truncate text-[12px]'
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the name in the row is the button for keys
+    // biome-ignore lint/a11y/noStaticElementInteractions: a wider target for the mouse
+    <div
+      data-entry={entry.key}
+      data-stop={stop?.reason ?? ''}
+      className={`${GRID} absolute w-full cursor-pointer border-b border-hair ${selected ? 'bg-accent-bg' : 'hover:bg-raised'}`}
+      style={{ top, height: ROW_PX }}
+      onClick={() => select(entry.part.id)}
+    >
+      <input
+        type="checkbox"
+        aria-label={`Mark the path of ${entry.part.name}`}
+        checked={marked}
+        disabled={entry.binding === null}
+        onChange={flip}
+        onClick={(e) => e.stopPropagation()}
+      />
+      <span title={stop ? `stops: ${stop.reason}` : 'flows'}>
+        <Mark
+          shape={
+            row === undefined ? 'none' : stop === null ? 'ok' : entry.binding?.on === false ? 'off' : 'fault'
+          }
+          words={stop?.reason ?? 'flows'}
+        />
+      </span>
+      <button type="button" className="truncate text-left" onClick={() => select(entry.part.id)}>
+        <Matched text={entry.part.name} words={words} />
+      </button>
+      <span className={cell}>{valueAt(row, 'pin')?.what ?? ''}</span>
+      {stop ? (
+        <span className="col-span-2 truncate text-[12px] text-fault" title={stop.reason}>
+          {stop.reason}
+        </span>
+      ) : (
+        <>
+          <span className={cell} title={valueAt(row, 'shaping')?.what}>
+            {valueAt(row, 'shaping')?.value || valueAt(row, 'shaping')?.what}
+          </span>
+          <span className={`${cell} text-ink2`} title={valueAt(row, 'onlyWhile')?.what}>
+            {valueAt(row, 'onlyWhile')?.what}
+          </span>
+        </>
+      )}
+      <span className={cell} title={valueAt(row, 'simulator')?.what}>
+        <span className="text-ink3">{reads ? '← ' : '→ '}</span>
+        <Matched text={valueAt(row, 'simulator')?.what ?? ''} words={words} />
+      </span>
+      <span className={`${cell} text-right ${stop ? 'text-ink2' : 'text-live'}`}>
+        {valueAt(row, 'simulator')?.value}
+      </span>
+    </div>
+  )
+}
