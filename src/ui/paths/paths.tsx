@@ -15,7 +15,7 @@ import { type PathEntry, pathEntries, searchPaths } from './path-entries'
 
 const ROW_PX = 30
 const GRID =
-  'grid grid-cols-[28px_22px_124px_84px_minmax(140px,1.3fr)_minmax(120px,1fr)_minmax(150px,1.2fr)_88px] items-center gap-x-2 px-3'
+  'grid grid-cols-[24px_20px_118px_72px_minmax(90px,1fr)_minmax(110px,1fr)_minmax(200px,1.9fr)_76px] items-center gap-x-2 px-3'
 
 /** All paths of the rig as one dense table, with live values and where each stops; several can be changed at once. */
 export const Paths = () => {

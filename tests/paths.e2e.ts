@@ -1,0 +1,73 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { App, CraftSide, until } from './app'
+import { Bench } from './browser'
+
+let app: App
+let bench: Bench
+let craft: CraftSide
+
+beforeAll(async () => {
+  app = await App.make()
+  await app.start()
+  craft = await new CraftSide(app.craftPort()).open()
+  bench = await Bench.open(`${app.address}/paths`)
+  await bench.page.waitForSelector('[data-entry]')
+})
+
+afterAll(async () => {
+  await bench?.close()
+  craft?.close()
+  await app?.remove()
+})
+
+const shown = () => bench.page.$$eval('[data-entry]', (rows) => rows.map((r) => r.getAttribute('data-entry')))
+const stopOf = (entry: string) =>
+  bench.page.$eval(`[data-entry="${entry}"]`, (e) => e.getAttribute('data-stop'))
+
+describe('Paths', () => {
+  it('shows every path with its live value and where it stops', async () => {
+    expect(await shown()).toHaveLength(11)
+    await until('values are live', async () =>
+      (await bench.text('[data-entry="wheel-lever-1"]')).includes('UP → up'),
+    )
+    expect(await stopOf('none horn-off')).toBe('nothing bound yet')
+    expect(await bench.breaches()).toEqual([])
+    craft.set('gear.lever', 2)
+    await until('a value follows the craft', async () =>
+      (await bench.text('[data-entry="wheel-lever-1"]')).includes('down'),
+    )
+  })
+
+  it('finds as one types, by part, pin and variable', async () => {
+    await bench.click('input[aria-label="Search paths"]')
+    await bench.page.keyboard.type('bilge lamp')
+    await until('two are left', async () => (await shown()).length === 2)
+    expect(await bench.page.$$eval('[data-entry] mark', (m) => m.length)).toBeGreaterThan(0)
+  })
+
+  it('turns those marked off and on again in one edit each', async () => {
+    await bench.click('input[aria-label="Mark all that are shown"]')
+    await bench.clickWords('Turn off')
+    await until(
+      'both say so',
+      async () =>
+        (await stopOf('bilge-lamp-left-1')) === 'binding is off' &&
+        (await stopOf('bilge-lamp-right-1')) === 'binding is off',
+    )
+    await bench.page.waitForSelector('[aria-label="Undo: Turned 2 bindings off"]')
+    await bench.click('[aria-label="Undo: Turned 2 bindings off"]')
+    await until(
+      'both flow',
+      async () => (await stopOf('bilge-lamp-left-1')) === '' && (await stopOf('bilge-lamp-right-1')) === '',
+    )
+  })
+
+  it('selects the part everywhere', async () => {
+    await bench.click('[data-entry="bilge-lamp-left-1"] button')
+    await bench.sees('Bilge lamp left', 'aside h2')
+    await until('its path is on the strip', async () =>
+      (await bench.station('simulator')).includes('floats.bilge.left.current'),
+    )
+    expect(bench.errors).toEqual([])
+  })
+})
