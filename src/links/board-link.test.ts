@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { boardEnd, type FromBoard, hostEnd, type ToBoard } from './board-link'
-import { BOARD_LINK_VERSION, encodeFrame } from './framing'
+import { BOARD_LINK_VERSION, cobsEncode, crc16, encodeFrame } from './framing'
 
 const u16 = fc.integer({ min: 0, max: 0xffff })
 const hex8 = fc.stringMatching(/^[0-9a-f]{16}$/)
@@ -86,8 +86,6 @@ describe('the board link', () => {
     expect(host.strangeVersion).toBeNull()
   })
 })
-
-import { cobsEncode, crc16 } from './framing'
 
 const encodeOther = (version: number): Uint8Array => {
   const body = Uint8Array.from([version, 0x85, 9, 1, 0, 0, 0, 0, 0])

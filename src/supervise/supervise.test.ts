@@ -1,0 +1,117 @@
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { until } from '../../tests/app'
+import { readOptions } from './options'
+import { freePorts, mustBeFree } from './ports'
+import { Kept } from './process'
+import { inWords, PlainProblem } from './say'
+
+describe('the options of bin/start', () => {
+  it('have defaults', () => {
+    expect(readOptions([], '/home/me/clavik')).toEqual({
+      port: 4310,
+      dataDir: '/home/me/clavik/.data',
+      fresh: false,
+      throwaway: false,
+    })
+  })
+  it('are read', () => {
+    expect(readOptions(['--port', '80', '--fresh', '--data', '/x'], '/')).toMatchObject({
+      port: 80,
+      dataDir: '/x',
+      fresh: true,
+    })
+  })
+  it.each([
+    [['--port', 'blue'], '--port takes a number from 1 to 65535.'],
+    [['--port'], '--port takes a number'],
+    [['--data'], '--data takes a folder.'],
+    [['--colour'], 'There is no option --colour.'],
+  ])('%j are refused in a sentence', (args, words) => {
+    expect(() => readOptions(args, '/')).toThrow(words)
+  })
+})
+
+describe('ports', () => {
+  it('that are free are all different', async () => {
+    const ports = await freePorts(20)
+    expect(new Set(ports).size).toBe(20)
+  })
+  it('that are taken are named', async () => {
+    const server = createServer()
+    const port = await new Promise<number>((resolve) => {
+      server.listen(0, '127.0.0.1', () => resolve((server.address() as { port: number }).port))
+    })
+    await expect(mustBeFree(port)).rejects.toThrow(`Port ${port} is in use`)
+    server.close()
+  })
+})
+
+describe('an error in words', () => {
+  it.each([
+    [
+      Object.assign(new Error('x'), { code: 'ENOSPC', path: '/d/f' }),
+      'The disk is full (/d/f); free some space and start again.',
+    ],
+    [
+      Object.assign(new Error('x'), { code: 'EACCES', path: '/d' }),
+      'Not allowed to write /d; choose another with --data.',
+    ],
+    [new PlainProblem('Just so.'), 'Just so.'],
+  ])('%s', (error, words) => {
+    expect(inWords(error)).toBe(words)
+  })
+})
+
+describe('a process that is kept', () => {
+  let dir: string
+  let kept: Kept
+  let started: number[]
+  const keep = (script: string) => {
+    kept = new Kept({
+      name: 'thing',
+      command: process.execPath,
+      args: ['-e', script],
+      readyWhen: 'ready',
+      logFile: join(dir, 'thing.log'),
+      started: () => started.push(Date.now()),
+    })
+    return kept
+  }
+  beforeEach(() => {
+    dir = mkdtempSync(join(tmpdir(), 'clavik-kept-'))
+    started = []
+  })
+  afterEach(async () => {
+    await kept.stop()
+    rmSync(dir, { recursive: true, force: true })
+  })
+
+  it('is ready when it says so, and its words are kept', async () => {
+    await keep("console.log('ready'); setInterval(() => {}, 1000)").start()
+    await until('its log is written', () => readFileSync(join(dir, 'thing.log'), 'utf8').includes('ready'))
+  })
+  it('is started again when it dies, after a pause that grows', async () => {
+    await keep("console.log('ready'); setTimeout(() => process.exit(3), 20)").start()
+    await until('it was started four times', () => started.length >= 4, 10_000)
+    const gaps = started.slice(1).map((t, i) => t - (started[i] ?? 0))
+    expect(gaps[1]).toBeGreaterThan((gaps[0] ?? 0) + 100)
+    expect(gaps[2]).toBeGreaterThan((gaps[1] ?? 0) + 200)
+  })
+  it('is given up, with its last words, when it dies before it was ever ready', async () => {
+    await expect(keep("console.error('no such thing'); process.exit(1)").start()).rejects.toThrow(
+      'thing did not start: no such thing',
+    )
+    expect(started).toHaveLength(1)
+  })
+  it('stays down once it is stopped', async () => {
+    await keep("console.log('ready'); setInterval(() => {}, 1000)").start()
+    await kept.stop()
+    await new Promise((resolve) => setTimeout(resolve, 600))
+    expect(started).toHaveLength(1)
+    expect(kept.pid).toBeUndefined()
+  })
+})
