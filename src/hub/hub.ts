@@ -1,46 +1,26 @@
-import { agreement } from '../core/engine/agreement'
 import { Engine, partsTouched } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { proofBasis } from '../core/engine/proof'
-import { type TraceRow, trace } from '../core/engine/trace'
-import { positionOf, type Unit } from '../core/engine/unit'
-import { BLANK, differingParts, isWired, type Slot, wantedSlots } from '../core/harness/configuration'
-import type { BoardStatus, FromHub, PartLive, ProofState, Status, ToHub } from '../core/live/feed'
+import { BLANK, wantedSlots } from '../core/harness/configuration'
+import type { FromHub, ProofState, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
-import { boardsOf, type Rig, rowsOf } from '../core/rig/rig'
+import { type Rig, rowsOf } from '../core/rig/rig'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
 import { BoardClient } from './board-client'
+import { Feed } from './feed'
 import { HandClient } from './hand-client'
+import { HubStatus } from './hub-status'
 import type { MemoryFile } from './memory'
+import { operate } from './operate'
 import { SimulatorClient } from './simulator-client'
+import type { Tab } from './tab'
 
 export interface HubPorts {
   readonly craft: number
   readonly hand: number
   readonly boards: readonly number[]
 }
-
-/** One open tab, as the hub sees it. */
-export interface Tab {
-  readonly send: (message: FromHub) => void
-  selected: string | null
-  watchesAll: boolean
-  watchesPaths: boolean
-  toldParts: Map<string, string>
-  toldTrace: string
-  toldPaths: Map<string, string>
-  toldValues: Map<number, number | string | null>
-}
-
-interface Comparison {
-  readonly differing: readonly string[]
-  readonly loaded: boolean
-}
-const nothingCompared: Comparison = { differing: [], loaded: false }
-
-/** The table of all paths is told once in so many turns of the feed. */
-const FEEDS_A_PATHS = 4
 
 const now = () => performance.now()
 
@@ -56,8 +36,8 @@ export class Hub {
   private setAside: readonly string[] = []
   private readonly tabs = new Set<Tab>()
   private toldStatus = ''
-  private feeds = 0
-  private readonly compared = new Map<string, Comparison & { rig: Rig; slots: readonly Slot[] }>()
+  private readonly feed: Feed
+  private readonly statusOf: HubStatus
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
   private readonly ticks: NodeJS.Timeout[] = []
@@ -94,6 +74,8 @@ export class Hub {
         }),
     )
     this.hands = new HandClient(ports.hand, () => {})
+    this.feed = new Feed(this.engine, this.hands)
+    this.statusOf = new HubStatus(this.engine, this.simulator, this.boards, this.hands)
     if (memory.catalogue) this.step({ is: 'catalogue', catalogue: memory.catalogue })
     if (memory.rig) this.takeWhole(memory.rig.id, memory.rig.rig, memory.rig.revision, memory.rig.setAside)
     this.step({ is: 'arm', armed: memory.armed })
@@ -105,7 +87,7 @@ export class Hub {
     this.hands.open()
     this.ticks.push(
       setInterval(() => this.check(), 100),
-      setInterval(() => this.feed(), 33),
+      setInterval(() => this.feed.run(this.tabs), 33),
     )
   }
 
@@ -285,65 +267,7 @@ export class Hub {
   }
 
   status(): Status {
-    const t = now()
-    const drawn = boardsOf(this.engine.rig)
-    const known = drawn.map((row) => {
-      const client = this.boards.find((b) => b.identity === row.identity)
-      return this.boardStatus(client, row.id, row.identity ?? '', row.name, row.model, t)
-    })
-    const strangers = this.boards
-      .filter((b) => b.up && !drawn.some((row) => row.identity === b.identity))
-      .map((b) => this.boardStatus(b, null, b.identity, 'A board nobody has drawn', b.model, t))
-    // Something answers, but not as a board that could be known: it is named by its port.
-    const noise = this.boards
-      .filter((b) => !b.up && b.identity === '' && b.talking)
-      .map((b) => this.boardStatus(b, null, `port ${b.port}`, `What answers on port ${b.port}`, '', t))
-    const { craft, problem, up, rate } = this.simulator
-    return {
-      armed: this.engine.armed,
-      database: this.database,
-      standins: this.hands.up ? 'up' : 'down',
-      simulator: { state: up ? 'up' : 'down', craft, rateHz: up ? rate.update(t) : 0, problem },
-      boards: [...known, ...strangers, ...noise],
-    }
-  }
-
-  private boardStatus(
-    client: BoardClient | undefined,
-    id: string | null,
-    identity: string,
-    name: string,
-    model: string,
-    t: number,
-  ): BoardStatus {
-    const up = client?.up ?? false
-    const { differing, loaded } = up && client && id !== null ? this.comparison(client, id) : nothingCompared
-    return {
-      id,
-      identity,
-      name,
-      model,
-      state: up ? 'up' : 'down',
-      problem: client?.problem ?? (up ? null : 'nobody with this identity has answered'),
-      loaded,
-      differing,
-      loading: client?.loading ?? null,
-      rateHz: up && client ? client.rate.update(t) : 0,
-      bad: client?.bad ?? 0,
-      simulated: this.hands.levels.has(identity),
-    }
-  }
-
-  /** What a board holds against what is drawn, worked out once for each state of the two. */
-  private comparison(client: BoardClient, boardId: string): Comparison {
-    const { rig } = this.engine
-    const known = this.compared.get(boardId)
-    if (known && known.rig === rig && known.slots === client.slots) return known
-    const differing = differingParts(rig, boardId, client.slots)
-    const loaded = differing.length === 0 && client.slots.length === wantedSlots(rig, boardId).length
-    const made = { rig, slots: client.slots, differing, loaded }
-    this.compared.set(boardId, made)
-    return made
+    return this.statusOf.now(this.database)
   }
 
   private tellStatus(): void {
@@ -393,7 +317,7 @@ export class Hub {
         tab.toldPaths.clear()
         break
       case 'operate':
-        this.operate(tab, m.partId, m.position)
+        this.complain(tab, operate(this.engine, this.hands, m.partId, m.position))
         break
       case 'arm':
         this.file.memory.armed = m.armed
@@ -410,131 +334,7 @@ export class Hub {
     }
   }
 
-  /** Moves the contacts of a simulated part, as a finger on the panel would. */
-  private operate(tab: Tab, partId: string, position: string): void {
-    const unit = this.engine.units.get(partId)
-    const goal = unit?.aspect?.positions.find((p) => p.id === position)
-    if (!unit || !goal) return
-    if (!isWired(unit.wiring)) {
-      tab.send({ say: 'problem', message: `${unit.part.name} moves nothing: ${unit.wiring.message}.` })
-      return
-    }
-    const identity = this.engine.rig.board[unit.wiring.boardId]?.identity ?? ''
-    if (!this.hands.closed.has(identity)) {
-      tab.send({
-        say: 'problem',
-        message: `${unit.part.name} cannot be moved on screen: its board is not a simulated one, or is away.`,
-      })
-      return
-    }
-    const { slot } = unit.wiring
-    if (slot.kind !== 'contacts') return
-    const contacts = slot.pins.map((pin, i) => ({
-      pin,
-      closed: goal.closes.includes(unit.terminals[i] ?? ''),
-    }))
-    // A contact opens before the next one closes.
-    this.hands.move(
-      identity,
-      contacts.sort((a, b) => Number(a.closed) - Number(b.closed)),
-    )
-  }
-
-  private handOf(unit: Unit): string | null {
-    if (!unit.aspect || !isWired(unit.wiring) || unit.wiring.slot.kind !== 'contacts') return null
-    const identity = this.engine.rig.board[unit.wiring.boardId]?.identity ?? ''
-    const closed = this.hands.closed.get(identity)
-    if (!closed) return null
-    const bits = unit.wiring.slot.pins.reduce((b, pin, i) => b | (closed.has(pin) ? 1 << i : 0), 0)
-    return positionOf(unit.aspect, unit.terminals, bits)
-  }
-
-  private levelOf(unit: Unit): number | null {
-    if (!unit.lamp || !isWired(unit.wiring) || unit.wiring.slot.kind !== 'lamp') return null
-    const identity = this.engine.rig.board[unit.wiring.boardId]?.identity ?? ''
-    return this.hands.levels.get(identity)?.get(unit.wiring.slot.pin) ?? null
-  }
-
-  private partLive(unit: Unit): PartLive {
-    const { panel, craft, agrees } = agreement(this.engine, unit)
-    return {
-      position: unit.position,
-      hand: this.handOf(unit),
-      packed: Math.max(0, unit.lamp?.shown ?? 0),
-      level: this.levelOf(unit),
-      panel,
-      craft,
-      agrees,
-      exercised: unit.lamp?.exercise !== null && unit.lamp?.exercise !== undefined,
-    }
-  }
-
-  /** Thirty times a second: to every tab, what changed for it. */
-  private feed(): void {
-    if (this.tabs.size === 0) return
-    const parts = [...this.engine.units].map(([id, unit]) => {
-      const live = this.partLive(unit)
-      return { id, live, text: JSON.stringify(live) }
-    })
-    const used = this.engine.variablesInUse()
-    this.feeds++
-    for (const tab of this.tabs) {
-      if (tab.watchesPaths && this.feeds % FEEDS_A_PATHS === 0) this.feedPaths(tab)
-      this.feedParts(tab, parts)
-      this.feedValues(tab, used)
-      this.feedTrace(tab)
-    }
-  }
-
-  private feedParts(tab: Tab, parts: readonly { id: string; live: PartLive; text: string }[]): void {
-    const changed: Record<string, PartLive> = {}
-    let any = false
-    for (const { id, live, text } of parts) {
-      if (tab.toldParts.get(id) === text) continue
-      tab.toldParts.set(id, text)
-      changed[id] = live
-      any = true
-    }
-    if (any) tab.send({ say: 'parts', parts: changed })
-  }
-
-  private feedValues(tab: Tab, used: ReadonlySet<number>): void {
-    const { variables } = this.engine
-    const i: number[] = []
-    const v: (number | string | null)[] = []
-    const look = (slot: number) => {
-      const value = variables.read(slot)
-      if (tab.toldValues.get(slot) === value) return
-      tab.toldValues.set(slot, value)
-      i.push(slot)
-      v.push(value)
-    }
-    if (tab.watchesAll) for (let slot = 0; slot < variables.numbers.length; slot++) look(slot)
-    else for (const slot of used) look(slot)
-    if (i.length > 0) tab.send({ say: 'values', i, v })
-  }
-
-  /** All paths, for the table of them: eight times a second is as fast as anybody reads one. */
-  private feedPaths(tab: Tab): void {
-    const changed: Record<string, readonly TraceRow[]> = {}
-    let any = false
-    for (const id of this.engine.units.keys()) {
-      const rows = trace(this.engine, id)
-      const text = JSON.stringify(rows)
-      if (tab.toldPaths.get(id) === text) continue
-      tab.toldPaths.set(id, text)
-      changed[id] = rows
-      any = true
-    }
-    if (any) tab.send({ say: 'paths', paths: changed })
-  }
-
-  private feedTrace(tab: Tab): void {
-    if (tab.selected === null) return
-    const rows = trace(this.engine, tab.selected)
-    const text = JSON.stringify(rows)
-    if (text === tab.toldTrace) return
-    tab.toldTrace = text
-    tab.send({ say: 'trace', partId: tab.selected, rows, now: now() })
+  private complain(tab: Tab, problem: string | null): void {
+    if (problem !== null) tab.send({ say: 'problem', message: problem })
   }
 }

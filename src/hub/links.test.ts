@@ -11,8 +11,9 @@ import { changeRow, type Diff } from '../core/rig/edit'
 import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../links/board-link'
 import { cobsEncode, crc16 } from '../links/framing'
 import { type FromSimulator, line, readerOfClavik, type ToSimulator } from '../links/simulator-link'
-import { Hub, type Tab } from './hub'
+import { Hub } from './hub'
 import { MemoryFile } from './memory'
+import { newTab, type Tab } from './tab'
 
 const rig = smallRig({ lever: control(), lamp: lamp() })
 const identity = rig.board.board?.identity ?? ''
@@ -54,16 +55,7 @@ class World {
     const ports = { craft: await listen(atSimulator), hand: 1, boards: [await listen(atBoard)] }
     this.hub = new Hub(ports, new MemoryFile(this.dataDir))
     this.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
-    this.tab = {
-      send: (m) => this.told.push(m),
-      selected: null,
-      watchesAll: false,
-      watchesPaths: false,
-      toldParts: new Map(),
-      toldTrace: '',
-      toldPaths: new Map(),
-      toldValues: new Map(),
-    }
+    this.tab = newTab((m) => this.told.push(m))
     this.hub.join(this.tab)
     this.hub.open()
     await until('both links are open', () => this.simulator && this.board)

@@ -1,8 +1,9 @@
 import { createServer, type Server } from 'node:http'
 import { WebSocketServer } from 'ws'
 import { z } from 'zod'
-import type { ToHub } from '../core/live/feed'
-import type { Hub, Tab } from './hub'
+import type { FromHub, ToHub } from '../core/live/feed'
+import type { Hub } from './hub'
+import { forgetTold, newTab } from './tab'
 
 const id = z.string().max(80)
 const toHub = z.discriminatedUnion('say', [
@@ -18,6 +19,9 @@ const toHub = z.discriminatedUnion('say', [
     packed: z.number().int().min(0).max(65535).nullable(),
   }),
 ]) satisfies z.ZodType<ToHub>
+
+/** What is told again and again, so that a tab can miss some of it. */
+const liveKinds: ReadonlySet<FromHub['say']> = new Set<FromHub['say']>(['values', 'parts', 'trace', 'paths'])
 
 /** A tab that cannot keep up is skipped until it has caught up; it then gets the newest state only. */
 const MOST_BUFFERED = 1_000_000
@@ -39,30 +43,11 @@ export const serveLive = (hub: Hub, port: number): Server => {
     perMessageDeflate: false,
   })
   sockets.on('connection', (socket) => {
-    const tab: Tab = {
-      send: (message) => {
-        const live =
-          message.say === 'values' ||
-          message.say === 'parts' ||
-          message.say === 'trace' ||
-          message.say === 'paths'
-        if (live && socket.bufferedAmount > MOST_BUFFERED) {
-          tab.toldParts.clear()
-          tab.toldValues.clear()
-          tab.toldTrace = ''
-          tab.toldPaths.clear()
-          return
-        }
-        socket.send(JSON.stringify(message))
-      },
-      selected: null,
-      watchesAll: false,
-      watchesPaths: false,
-      toldParts: new Map(),
-      toldTrace: '',
-      toldPaths: new Map(),
-      toldValues: new Map(),
-    }
+    const tab = newTab((message) => {
+      const live = liveKinds.has(message.say)
+      if (live && socket.bufferedAmount > MOST_BUFFERED) forgetTold(tab)
+      else socket.send(JSON.stringify(message))
+    })
     hub.join(tab)
     socket.on('message', (data) => {
       try {
