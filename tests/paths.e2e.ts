@@ -62,12 +62,17 @@ describe('Paths', () => {
     )
   })
 
-  it('selects the part everywhere', async () => {
+  it('selects the part everywhere, and is legible at night', async () => {
     await bench.click('[data-entry="bilge-lamp-left-1"] button')
     await bench.sees('Bilge lamp left', 'aside h2')
     await until('its path is on the strip', async () =>
       (await bench.station('simulator')).includes('floats.bilge.left.current'),
     )
+    await bench.page.keyboard.press('n')
+    await until('it is night', () =>
+      bench.page.evaluate(() => document.documentElement.dataset.theme === 'night'),
+    )
+    expect(await bench.breaches()).toEqual([])
     expect(bench.errors).toEqual([])
   })
 })
