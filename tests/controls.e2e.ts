@@ -1,26 +1,20 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { App, CraftSide, until } from './app'
-import { Bench } from './browser'
+import { type App, type CraftSide, until } from './app'
+import type { Bench } from './browser'
+import { beginSession, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  app = await App.make()
-  await app.start()
-  craft = await new CraftSide(app.craftPort()).open()
-  bench = await Bench.open(`${app.address}/mirror`)
+  ;({ app, craft, bench } = await beginSession('/mirror'))
   await bench.sees('Craft says')
   await bench.click('[data-part="horn-off"] .worked')
   await bench.sees('Horn off', 'aside h2')
 })
 
-afterAll(async () => {
-  await bench?.close()
-  craft?.close()
-  await app?.remove()
-})
+afterAll(() => endSession({ app, craft, bench }))
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 

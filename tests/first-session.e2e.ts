@@ -1,23 +1,17 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { App, CraftSide, until } from './app'
-import { Bench } from './browser'
+import { type App, CraftSide, until } from './app'
+import type { Bench } from './browser'
+import { beginSession, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  app = await App.make()
-  await app.start()
-  craft = await new CraftSide(app.craftPort()).open()
-  bench = await Bench.open(app.address)
+  ;({ app, craft, bench } = await beginSession('/'))
 })
 
-afterAll(async () => {
-  await bench?.close()
-  craft?.close()
-  await app?.remove()
-})
+afterAll(() => endSession({ app, craft, bench }))
 
 describe('the first session of a builder', () => {
   it('opens on Bench, with what is connected, at what rate, and what is still open', async () => {

@@ -1,24 +1,18 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { App, CraftSide, until } from './app'
-import { Bench } from './browser'
+import { type App, type CraftSide, until } from './app'
+import type { Bench } from './browser'
+import { beginSession, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  app = await App.make()
-  await app.start()
-  craft = await new CraftSide(app.craftPort()).open()
-  bench = await Bench.open(`${app.address}/paths`)
+  ;({ app, craft, bench } = await beginSession('/paths'))
   await bench.page.waitForSelector('[data-entry]')
 })
 
-afterAll(async () => {
-  await bench?.close()
-  craft?.close()
-  await app?.remove()
-})
+afterAll(() => endSession({ app, craft, bench }))
 
 const shown = () => bench.page.$$eval('[data-entry]', (rows) => rows.map((r) => r.getAttribute('data-entry')))
 const stopOf = (entry: string) =>

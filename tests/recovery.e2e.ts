@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { App, CraftSide, until } from './app'
-import { Bench } from './browser'
+import type { Bench } from './browser'
+import { beginSession, endSession } from './session'
 
 let app: App
 let bench: Bench
@@ -31,20 +32,13 @@ const whileGone = async (
 }
 
 beforeAll(async () => {
-  app = await App.make()
-  await app.start()
-  craft = await new CraftSide(app.craftPort()).open()
-  bench = await Bench.open(`${app.address}/mirror`)
+  ;({ app, craft, bench } = await beginSession('/mirror'))
   await bench.sees('Craft says')
   await until('the boards are up', async () => (await app.health()).body.ok === true)
   await mark()
 })
 
-afterAll(async () => {
-  await bench?.close()
-  craft?.close()
-  await app?.remove()
-})
+afterAll(() => endSession({ app, craft, bench }))
 
 describe('health', () => {
   it('tells of every process', async () => {
@@ -114,7 +108,6 @@ describe('with the hub gone', () => {
         simulator: { state: 'down' },
       })
       // Edits go on: they pass through the web process, not the hub.
-      await bench.page.click('aside select[aria-label="At start"]').catch(() => {})
       await bench.click('[data-row="bow-left"] button')
       await bench.page.select('aside select[aria-label="Rest state"]', 'lit')
     })

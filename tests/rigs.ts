@@ -4,9 +4,9 @@ import type { Effect, Input, Output } from '../src/core/engine/input'
 import { type Slot, wantedSlots } from '../src/core/harness/configuration'
 import type { BindingSettings, ControlSettings, LampSettings } from '../src/core/rig/binding'
 import { addRow, apply, changeRow, type Diff } from '../src/core/rig/edit'
-import { emptyRig, type Rig } from '../src/core/rig/rig'
+import { emptyRig, type Rig, rowsOf } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
-import type { PartRow } from '../src/core/rig/rows'
+import { type PartRow, tableNames } from '../src/core/rig/rows'
 import type { EventInfo, SimulatorCatalogue, VariableInfo } from '../src/core/rig/simulator-catalogue'
 
 /** The demo rig, read from its file. */
@@ -26,6 +26,10 @@ const number = (name: string, unit: string | null, more: Partial<VariableInfo> =
   group: 'Test',
   ...more,
 })
+
+/** The diff that makes a whole rig out of nothing. */
+export const rigAsDiff = (rig: Rig): Diff =>
+  tableNames.flatMap((t) => rowsOf(rig, t).map((row) => addRow(t, row)))
 
 /** A few variables of every sort, by index: see the names. */
 export const catalogue: SimulatorCatalogue = {

@@ -3,14 +3,14 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { addRow, apply, changeRow, type Diff, removeRow } from '../src/core/rig/edit'
 import { type Database, openDatabase } from '../src/store/database'
 import { applyEdit, createRig, EDITS, editsSince, stepHistory, summary } from '../src/store/edit-store'
 import { migrate } from '../src/store/migrate'
 import { loadRig } from '../src/store/rig-store'
 import { type Postgres, startPostgres } from '../src/supervise/postgres'
 import { freePort } from './app'
-import { demoRig } from './rigs'
-import { addRow, apply, changeRow, type Diff, emptyRigDiff, removeRow } from './store-support'
+import { demoRig, rigAsDiff } from './rigs'
 
 const migrations = fileURLToPath(new URL('../db/migrations', import.meta.url))
 const rigId = 'skerry-12'
@@ -34,7 +34,7 @@ afterAll(async () => {
 beforeEach(async () => {
   await db.query('DROP SCHEMA public CASCADE; CREATE SCHEMA public')
   await migrate(db, migrations)
-  await createRig(db, rigId, emptyRigDiff(demoRig()))
+  await createRig(db, rigId, rigAsDiff(demoRig()))
 })
 
 let edits = 0

@@ -329,7 +329,7 @@ export class Hub {
         void this.load(m.boardId)
         break
       case 'exercise':
-        this.carryOut(this.engine.exercise(m.partIds, m.packed, now()))
+        this.step({ is: 'exercise', partIds: m.partIds, packed: m.packed })
         break
     }
   }

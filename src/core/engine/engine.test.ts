@@ -218,7 +218,7 @@ describe('exercise', () => {
     const bench = new Workbench(smallRig({ lamp: lamp() }))
     bench.board(true)
     bench.now += 100
-    expect(words(bench.engine.exercise(['lamp'], packLamp(1, 0), bench.now))).toEqual(['lit'])
+    expect(words(bench.step({ is: 'exercise', partIds: ['lamp'], packed: packLamp(1, 0) }))).toEqual(['lit'])
     bench.wait(EXERCISE_MS - 10)
     expect(bench.engine.units.get('lamp')?.lamp?.shown).toBe(255)
     expect(words(bench.wait(20))).toEqual(['out'])

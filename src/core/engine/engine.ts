@@ -1,7 +1,7 @@
 import { isWired, slotKey } from '../harness/configuration'
 import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
-import { lampLit, lampOut, packLamp } from '../signal/lamp-state'
+import { LIT, OUT } from '../signal/lamp-state'
 import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
 import type { LampProgram } from './compile-binding'
@@ -32,6 +32,7 @@ export class Engine {
   readonly boards = new Map<string, BoardState<Unit>>()
 
   private dependents: LampUnit[][] = []
+  private inUse: ReadonlySet<number> = new Set()
   private frame = 0
   /** Lamps that a frame concerns; kept between frames so that none is made anew. */
   private readonly touched: LampUnit[] = []
@@ -75,6 +76,9 @@ export class Engine {
       case 'arm':
         this.takeArm(input.armed, now)
         break
+      case 'exercise':
+        this.takeExercise(input.partIds, input.packed, now)
+        break
       case 'time':
         break
     }
@@ -83,9 +87,7 @@ export class Engine {
     return this.effects
   }
 
-  /** Drives indicators by hand for a while, with or without a simulator, held or armed; packed null ends it. */
-  exercise(partIds: readonly string[], packed: number | null, now: Millis): readonly Effect[] {
-    this.effects = []
+  private takeExercise(partIds: readonly string[], packed: number | null, now: Millis): void {
     for (const id of partIds) {
       const lamp = this.units.get(id)?.lamp
       if (!lamp) continue
@@ -93,8 +95,6 @@ export class Engine {
       if (packed !== null) this.timers.add(now + EXERCISE_MS, { is: 'exercise-end', partId: id })
       this.settle(lamp, now)
     }
-    this.drain(now)
-    return this.effects
   }
 
   private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>, now: Millis): void {
@@ -188,8 +188,7 @@ export class Engine {
   private resting(lamp: LampUnit): number {
     const rest = lamp.programs[0]?.settings.rest ?? 'out'
     if (rest === 'keep') return Math.max(0, lamp.shown)
-    const { level, blinkHz } = rest === 'lit' ? lampLit : lampOut
-    return packLamp(level / 255, blinkHz)
+    return rest === 'lit' ? LIT : OUT
   }
 
   private takeReport(boardId: string, slot: number, bits: number, now: Millis): void {
@@ -327,9 +326,8 @@ export class Engine {
     const board = this.boardState(unit.wiring.boardId)
     if (board.owners.get(unit.slot) !== unit) return
     board.owners.delete(unit.slot)
-    const after = comesBack ? this.rig.part[id] : undefined
-    if (unit.lamp && board.up && !after) {
-      board.queue.put(unit.slot, 0)
+    if (unit.lamp && board.up && !comesBack) {
+      board.queue.put(unit.slot, OUT)
       this.stale.add(board)
     }
   }
@@ -351,6 +349,7 @@ export class Engine {
       }
     }
     this.dependents = dependents
+    this.inUse = this.findInUse()
   }
 
   private runTimers(now: Millis): void {
@@ -386,7 +385,11 @@ export class Engine {
   }
 
   /** Every variable some binding reads or tells: what the simulator has to be asked for. */
-  variablesInUse(): Set<number> {
+  variablesInUse(): ReadonlySet<number> {
+    return this.inUse
+  }
+
+  private findInUse(): Set<number> {
     const slots = new Set<number>()
     for (const unit of this.units.values()) {
       for (const p of unit.lamp?.programs ?? []) {

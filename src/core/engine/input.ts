@@ -18,6 +18,8 @@ export type Input =
   | { readonly is: 'report'; readonly boardId: string; readonly slot: number; readonly value: number }
   | { readonly is: 'answer'; readonly request: number; readonly problem: string | null }
   | { readonly is: 'arm'; readonly armed: boolean }
+  /** Drives indicators by hand for a while, with or without a simulator, held or armed; packed null ends it. */
+  | { readonly is: 'exercise'; readonly partIds: readonly string[]; readonly packed: number | null }
   | { readonly is: 'time' }
 
 /** Everything the engine wants done. */

@@ -62,7 +62,7 @@ describe('the path of a lamp', () => {
     ],
     [
       'it is exercised',
-      (b) => void b.engine.exercise(['lamp'], 255, b.now),
+      (b) => b.step({ is: 'exercise', partIds: ['lamp'], packed: 255 }),
       'board',
       'being exercised by hand',
     ],

@@ -37,20 +37,8 @@ export const sameValue = (a: unknown, b: unknown): boolean => {
 }
 
 /** The change that turns one row into another, or null where they are the same. */
-export const changeRow = <T extends TableName>(
-  table: T,
-  before: RowOf<T>,
-  after: RowOf<T>,
-): Change | null => {
-  const from: Record<string, unknown> = {}
-  const to: Record<string, unknown> = {}
-  for (const key of Object.keys(after) as (keyof RowOf<T> & string)[]) {
-    if (sameValue(before[key], after[key])) continue
-    from[key] = before[key]
-    to[key] = after[key]
-  }
-  return Object.keys(to).length === 0 ? null : { op: 'change', table, id: before.id, before: from, after: to }
-}
+export const changeRow = <T extends TableName>(table: T, before: RowOf<T>, after: RowOf<T>): Change | null =>
+  differing(table, before.id, before as Fields, after as Fields)
 
 export const addRow = <T extends TableName>(table: T, row: RowOf<T>): Change => ({
   op: 'add',

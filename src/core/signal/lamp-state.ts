@@ -4,8 +4,9 @@ export interface LampState {
   readonly blinkHz: number
 }
 
-export const lampOut: LampState = { level: 0, blinkHz: 0 }
-export const lampLit: LampState = { level: 255, blinkHz: 0 }
+/** Out and fully lit, packed. */
+export const OUT = 0
+export const LIT = 255
 
 /** Blink rates outside this range are brought into it: slower reads as broken, faster as steady. */
 const BLINK_HZ = { least: 0.2, most: 10 } as const

@@ -61,11 +61,6 @@ describe('the craft', () => {
       })
     })
     it('goes through every phase and lands more than once', () => {
-      expect([...seen].sort()).toEqual(
-        ['climbing', 'cruising', 'descending', 'landing', 'slowing', 'taking off', 'waiting'].filter((p) =>
-          seen.has(p),
-        ),
-      )
       for (const phase of ['taking off', 'climbing', 'descending', 'landing', 'slowing'])
         expect(seen).toContain(phase)
       expect(landings).toBeGreaterThanOrEqual(2)

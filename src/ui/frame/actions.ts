@@ -2,7 +2,7 @@ import { lampAspect } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { rowsOf } from '@/core/rig/rig'
 import { exercise } from '../inspector/inspector'
-import { sayToHub } from '../live/connection'
+import { loadAll } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { parts, useStore } from '../live/store'
 import { arm } from './status-line'
@@ -57,11 +57,7 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
   {
     words: 'Load every board that differs from the drawing',
     key: null,
-    run: () => {
-      for (const b of useStore.getState().status?.boards ?? []) {
-        if (b.id !== null && b.state === 'up' && !b.loaded) sayToHub({ say: 'load', boardId: b.id })
-      }
-    },
+    run: loadAll,
   },
   { words: 'Day or night', key: 'n', run: flipTheme },
 ]

@@ -1,6 +1,5 @@
 'use client'
 import { Command } from 'cmdk'
-import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { panelsOf, partsOf } from '@/core/rig/rig'
 import { select, watchAll } from '../live/connection'
@@ -8,6 +7,7 @@ import { notify, useStore } from '../live/store'
 import { wordsOf } from '../path/search-variables'
 import { LiveValue } from '../path/simulator-picker'
 import { Matched } from '../primitives/matched'
+import { Sheet } from '../primitives/sheet'
 import { type ActionEntry, keyWords } from './actions'
 
 const MOST_VARIABLES = 60
@@ -24,18 +24,9 @@ export const Palette = ({
   actions: readonly ActionEntry[]
   go: (path: string) => void
 }) => (
-  <Dialog.Root open={open} onOpenChange={setOpen}>
-    <Dialog.Portal>
-      <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
-      <Dialog.Content
-        aria-describedby={undefined}
-        className="popover fixed top-[72px] left-1/2 w-[620px] -translate-x-1/2"
-      >
-        <Dialog.Title className="sr-only">Command palette</Dialog.Title>
-        <PaletteList actions={actions} go={go} close={() => setOpen(false)} />
-      </Dialog.Content>
-    </Dialog.Portal>
-  </Dialog.Root>
+  <Sheet title="Command palette" titleShown={false} className="w-[620px]" open={open} setOpen={setOpen}>
+    <PaletteList actions={actions} go={go} close={() => setOpen(false)} />
+  </Sheet>
 )
 
 const fits = (text: string, words: readonly string[]): boolean => {

@@ -1,5 +1,5 @@
 'use client'
-import { Dialog } from 'radix-ui'
+import { Sheet } from '../primitives/sheet'
 import { type ActionEntry, keyWords } from './actions'
 
 const onThePanel: readonly [string, string][] = [
@@ -18,29 +18,18 @@ export const Shortcuts = ({
   setOpen: (open: boolean) => void
   actions: readonly ActionEntry[]
 }) => (
-  <Dialog.Root open={open} onOpenChange={setOpen}>
-    <Dialog.Portal>
-      <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
-      <Dialog.Content
-        aria-describedby={undefined}
-        className="popover fixed top-[72px] left-1/2 w-[460px] -translate-x-1/2 p-4"
-      >
-        <Dialog.Title className="mb-2 text-[15px] font-bold">Keys</Dialog.Title>
-        <table className="w-full">
-          <tbody>
-            <Line keys="Ctrl K" words="Command palette: every action, part, board and variable" />
-            <Line keys="?" words="This list" />
-            {actions.map((a) =>
-              a.key ? <Line key={a.words} keys={keyWords(a.key)} words={a.words} /> : null,
-            )}
-            {onThePanel.map(([keys, words]) => (
-              <Line key={keys} keys={keys} words={words} />
-            ))}
-          </tbody>
-        </table>
-      </Dialog.Content>
-    </Dialog.Portal>
-  </Dialog.Root>
+  <Sheet title="Keys" titleShown className="w-[460px] p-4" open={open} setOpen={setOpen}>
+    <table className="w-full">
+      <tbody>
+        <Line keys="Ctrl K" words="Command palette: every action, part, board and variable" />
+        <Line keys="?" words="This list" />
+        {actions.map((a) => (a.key ? <Line key={a.words} keys={keyWords(a.key)} words={a.words} /> : null))}
+        {onThePanel.map(([keys, words]) => (
+          <Line key={keys} keys={keys} words={words} />
+        ))}
+      </tbody>
+    </table>
+  </Sheet>
 )
 
 const Line = ({ keys, words }: { keys: string; words: string }) => (

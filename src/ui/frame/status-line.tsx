@@ -3,7 +3,7 @@ import { Moon, Redo2, Undo2 } from 'lucide-react'
 import { useRouter } from 'next/navigation'
 import { openEnds } from '@/core/rig/open-ends'
 import { panelsOf, rigRow } from '@/core/rig/rig'
-import { sayToHub } from '../live/connection'
+import { loadAll, sayToHub } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
@@ -103,9 +103,7 @@ const Connected = () => {
         <button
           type="button"
           className="flex items-center gap-1.5 text-warn"
-          onClick={() => {
-            for (const b of toLoad) if (b.id !== null) sayToHub({ say: 'load', boardId: b.id })
-          }}
+          onClick={loadAll}
           title={`Load ${toLoad.map((b) => b.name).join(' and ')}`}
         >
           <Mark shape="warn" words="to load" />

@@ -7,7 +7,7 @@ import { targetOf } from '@/core/rig/binding'
 import { addRow, changeRow } from '@/core/rig/edit'
 import { bindingsOf, leadsOf, type Rig } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
-import { packLamp } from '@/core/signal/lamp-state'
+import { LIT } from '@/core/signal/lamp-state'
 import { sayToHub } from '../live/connection'
 import { edit } from '../live/edits'
 import { useKeyed } from '../live/keyed-values'
@@ -27,7 +27,7 @@ export const Inspector = () => {
 
 /** Lights an indicator by hand, or ends that. It ends by itself after a few seconds. */
 export const exercise = (partIds: readonly string[], on: boolean): void => {
-  if (!sayToHub({ say: 'exercise', partIds, packed: on ? packLamp(1, 0) : null })) {
+  if (!sayToHub({ say: 'exercise', partIds, packed: on ? LIT : null })) {
     notify('The hub is away, so nothing can be exercised just now.')
   }
 }

@@ -146,3 +146,10 @@ export const operate = (partId: string, position: string): void => {
   if (!sayToHub({ say: 'operate', partId, position }))
     notify('The hub is away, so nothing can be moved on screen just now.')
 }
+
+/** Loads every connected board that differs from the drawing. */
+export const loadAll = (): void => {
+  for (const b of useStore.getState().status?.boards ?? []) {
+    if (b.id !== null && b.state === 'up' && !b.loaded) sayToHub({ say: 'load', boardId: b.id })
+  }
+}

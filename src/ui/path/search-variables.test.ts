@@ -33,7 +33,7 @@ describe('searching the simulator', () => {
     expect(names('.*')).toEqual([])
     expect(names('(')).toEqual([])
   })
-  it('stays quick among tens of thousands', () => {
+  it('finds each of many alike', () => {
     const many = Array.from({ length: 100 }, () => all).flat()
     expect(searchSimulator(many, 'wheel main').length).toBe(names('wheel main').length * 100)
   })

@@ -1,0 +1,24 @@
+import { App, CraftSide } from './app'
+import { Bench } from './browser'
+
+/** Clavik running on its own, a browser on one of its views, and an ear at the craft's side. */
+export interface Session {
+  readonly app: App
+  readonly craft: CraftSide
+  readonly bench: Bench
+}
+
+export const beginSession = async (view: string): Promise<Session> => {
+  const app = await App.make()
+  await app.start()
+  const craft = await new CraftSide(app.craftPort()).open()
+  const bench = await Bench.open(`${app.address}${view}`)
+  return { app, craft, bench }
+}
+
+/** Ends what has begun, however far that came. */
+export const endSession = async ({ app, craft, bench }: Partial<Session>): Promise<void> => {
+  await bench?.close()
+  craft?.close()
+  await app?.remove()
+}
