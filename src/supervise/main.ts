@@ -97,7 +97,10 @@ const noteProcesses = (
   ports: Record<string, number>,
 ): void => {
   const pids = Object.fromEntries([...named].map(([name, kept]) => [name, kept.pid]))
-  writeFileSync(join(dataDir, 'processes.json'), JSON.stringify({ supervisor: process.pid, ...pids, ports }))
+  // Written beside and put in place, so that nobody ever reads half of it.
+  const file = join(dataDir, 'processes.json')
+  writeFileSync(`${file}.new`, JSON.stringify({ supervisor: process.pid, ...pids, ports }))
+  renameSync(`${file}.new`, file)
 }
 
 const start = async (options: Options): Promise<void> => {

@@ -7,7 +7,6 @@ const byId = new Map(all.map((m) => [m.id, m]))
 
 /** The catalogue's record of a board model, or undefined for one this Clavik does not know. */
 export const boardModel = (id: string): BoardModel | undefined => byId.get(id)
-export const boardModels: readonly BoardModel[] = all
 
 export const pinOf = (model: BoardModel, name: string): Pin | undefined =>
   model.pins.find((p) => p.name === name)

@@ -9,4 +9,3 @@ const byId = new Map(all.map((k) => [k.id, k]))
 
 /** The catalogue's record of a kind of part, or undefined for one this Clavik does not know. */
 export const partKind = (id: string): PartKind | undefined => byId.get(id)
-export const partKinds: readonly PartKind[] = all
