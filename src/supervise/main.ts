@@ -99,8 +99,13 @@ const noteProcesses = (
   const pids = Object.fromEntries([...named].map(([name, kept]) => [name, kept.pid]))
   // Written beside and put in place, so that nobody ever reads half of it.
   const file = join(dataDir, 'processes.json')
-  writeFileSync(`${file}.new`, JSON.stringify({ supervisor: process.pid, ...pids, ports }))
-  renameSync(`${file}.new`, file)
+  try {
+    writeFileSync(`${file}.new`, JSON.stringify({ supervisor: process.pid, ...pids, ports }))
+    renameSync(`${file}.new`, file)
+  } catch (error) {
+    // A full disk must not stop what runs.
+    process.stderr.write(`${inWords(error)}\n`)
+  }
 }
 
 const start = async (options: Options): Promise<void> => {
