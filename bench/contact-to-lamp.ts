@@ -3,7 +3,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer, type Server, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { encodeSlots, fingerprint, wantedSlots } from '../src/core/harness/configuration'
+import { wantedSlots } from '../src/core/harness/configuration'
+import { encodeSlots, fingerprint } from '../src/core/harness/slot'
 import { boardsOf } from '../src/core/rig/rig'
 import { boardEnd, type FromBoard, PIECE_BYTES } from '../src/links/board-link'
 import { line, type ToSimulator } from '../src/links/simulator-link'
@@ -56,8 +57,7 @@ const fastBoard = (
         } else if (m.say === 'read') {
           const bytes = configuration.slice(m.offset, m.offset + PIECE_BYTES)
           say({ say: 'piece', offset: m.offset, total: configuration.length, bytes })
-        } else if (m.say === 'outputs')
-          for (const o of m.outputs) if (o.slot === lampSlot) lampShown(o.packed)
+        } else if (m.say === 'outputs') for (const o of m.outputs) if (o.slot === lampSlot) lampShown(o.state)
       }
     })
   })

@@ -16,6 +16,8 @@ export const freePort = (): Promise<number> =>
     })
   })
 
+export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+
 export const until = async (
   what: string,
   holds: () => unknown | Promise<unknown>,

@@ -93,7 +93,14 @@ export class Bench {
   async click(selector: string): Promise<void> {
     await this.page.waitForSelector(selector, { timeout: 20_000 })
     const { x, y } = await this.middleOf(selector)
-    await this.page.mouse.click(x, y)
+    // As long as a finger stays at least: contacts that bounce need their time.
+    await this.page.mouse.click(x, y, { delay: 40 })
+  }
+
+  /** Puts the focus where the Tab key would take it. */
+  async focus(selector: string): Promise<void> {
+    await this.page.waitForSelector(selector)
+    await this.page.$eval(selector, (e) => (e as SVGElement).focus())
   }
 
   async middleOf(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
@@ -110,6 +117,15 @@ export class Bench {
       const g = document.querySelector<SVGElement>(`[data-part="${id}"] [data-lit]`)
       return { shows: g?.dataset.shows ?? '', lit: g?.dataset.lit === 'true' }
     }, partId)
+  }
+
+  /** Replaces what stands in an expression's field; a blank behind the last name puts away the names offered. */
+  async typeExpression(label: string, text: string): Promise<void> {
+    await this.click(`[data-expression="${label}"] .cm-content`)
+    await this.page.keyboard.down('Control')
+    await this.page.keyboard.press('a')
+    await this.page.keyboard.up('Control')
+    await this.page.keyboard.type(text)
   }
 
   station(at: string): Promise<string> {

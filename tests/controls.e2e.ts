@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { type App, type CraftSide, until } from './app'
+import { type App, type CraftSide, pause, until } from './app'
 import type { Bench } from './browser'
 import { beginSession, endSession } from './session'
 
@@ -15,8 +15,6 @@ beforeAll(async () => {
 })
 
 afterAll(() => endSession({ app, craft, bench }))
-
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** Presses the button with the mouse for a while. */
 const press = async (ms: number): Promise<void> => {
@@ -48,7 +46,7 @@ const happensOn = async (when: string): Promise<void> => {
 
 describe('a button', () => {
   it('turns a switch over when it is given one, without anything more to set', async () => {
-    await choose('beacon switch', 'lights.beacon.switch')
+    await choose('collision switch', 'lights.beacon.switch')
     const before = craft.value('lights.beacon.switch')
     await press(80)
     await until('the switch is turned over', () => craft.value('lights.beacon.switch') !== before)

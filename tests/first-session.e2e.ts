@@ -109,9 +109,7 @@ describe('the first session of a builder', () => {
 
   it('says what is wrong with an expression while it is typed, and keeps the one that works', async () => {
     await bench.click('[data-station="shaping"]')
-    await bench.page.waitForSelector('input[aria-label="Shaping"]')
-    await bench.page.click('input[aria-label="Shaping"]', { count: 3 })
-    await bench.page.keyboard.type('speed.indicated > position.height')
+    await bench.typeExpression('Shaping', 'speed.indicated > position.height ')
     await bench.sees('ft (length) and kt (speed) do not measure the same.')
     await bench.page.keyboard.press('Enter')
     await bench.page.keyboard.press('Escape')

@@ -20,11 +20,13 @@ const stopOf = (entry: string) =>
 
 describe('Paths', () => {
   it('shows every path with its live value and where it stops', async () => {
-    expect(await shown()).toHaveLength(11)
+    // Only the rows in sight are made; the count says how many there are.
+    expect((await shown()).length).toBeGreaterThan(15)
+    await bench.sees('80 OF 80')
     await until('values are live', async () =>
       (await bench.text('[data-entry="wheel-lever-1"]')).includes('UP → up'),
     )
-    expect(await stopOf('none horn-off')).toBe('nothing bound yet')
+    expect(await stopOf('none horn-off press')).toBe('nothing bound yet')
     expect(await bench.breaches()).toEqual([])
     craft.set('gear.lever', 2)
     await until('a value follows the craft', async () =>
@@ -54,6 +56,43 @@ describe('Paths', () => {
       'both flow',
       async () => (await stopOf('bilge-lamp-left-1')) === '' && (await stopOf('bilge-lamp-right-1')) === '',
     )
+  })
+
+  it('changes names of many at once, after showing what would become of them', async () => {
+    await bench.page.select('select[aria-label="What to change"]', 'names')
+    await bench.click('input[aria-label="In names, replace"]')
+    await bench.page.keyboard.type('.current')
+    await bench.click('input[aria-label="By"]')
+    await bench.page.keyboard.type('.amperes')
+    await bench.sees('This craft has no “floats.bilge.left.amperes”.')
+    await bench.page.click('input[aria-label="By"]', { count: 3 })
+    await bench.page.keyboard.type('.flow')
+    await bench.sees('2 of 2 would change')
+    await bench.clickWords('Change')
+    await until('both follow the flow', async () =>
+      (await bench.text('[data-entry="bilge-lamp-right-1"]')).includes('floats.bilge.right.flow'),
+    )
+    await bench.click('[aria-label="Undo: Changed the names of 2 bindings"]')
+    await until('both follow the current', async () =>
+      (await bench.text('[data-entry="bilge-lamp-right-1"]')).includes('floats.bilge.right.current'),
+    )
+  })
+
+  it('goes to whatever is operated on the panel, when told to follow it', async () => {
+    const other = await bench.browser.newPage()
+    await other.goto(`${app.address}/mirror`)
+    await other.waitForSelector('[data-part="water-rudder"] .worked')
+    const work = async () => {
+      await other.bringToFront()
+      await other.$eval('[data-part="water-rudder"] .worked', (e) => (e as SVGElement).focus())
+      await other.keyboard.press('Space')
+      await bench.page.bringToFront()
+    }
+    await bench.click('button[aria-label="Follow the panel"]')
+    await work()
+    await bench.sees('Water rudder', 'aside h2')
+    await bench.click('button[aria-label="Follow the panel"]')
+    await other.close()
   })
 
   it('selects the part everywhere, and is legible at night', async () => {

@@ -52,6 +52,8 @@ describe('health', () => {
       boards: [
         { id: 'port-board', name: 'Port board', state: 'up', loaded: true },
         { id: 'stern-board', name: 'Stern board', state: 'up', loaded: true },
+        { id: 'glareshield-board', name: 'Glareshield board', state: 'up', loaded: true },
+        { id: 'pedestal-board', name: 'Pedestal board', state: 'up', loaded: true },
       ],
     })
     expect((body.simulator as { rateHz: number }).rateHz).toBeGreaterThan(25)
@@ -132,11 +134,11 @@ describe('with the stand-ins gone', () => {
     craft.close()
     await whileGone('standins', async () => {
       await bench.sees('No simulator', 'header')
-      await bench.sees('Boards 0 / 2', 'header')
+      await bench.sees('Boards 0 / 4', 'header')
       await bench.click('[data-row="main-right"] button')
       await bench.sees('the simulator is gone')
     })
-    await bench.sees('Boards 2 / 2', 'header')
+    await bench.sees('Boards 4 / 4', 'header')
     await bench.sees('Skerry 12', 'header')
     craft = await new CraftSide(app.craftPort()).open()
     await bench.dragLever(0.5, 0.87)

@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs'
 import { Engine } from '../src/core/engine/engine'
-import type { Effect, Input, Output } from '../src/core/engine/input'
-import { type Slot, wantedSlots } from '../src/core/harness/configuration'
-import type { BindingSettings, ControlSettings, LampSettings } from '../src/core/rig/binding'
+import type { Effect, Input, Output, State } from '../src/core/engine/input'
+import { wantedSlots } from '../src/core/harness/configuration'
+import type { Slot } from '../src/core/harness/slot'
+import type { BindingSettings, ControlSettings, DigitsSettings, LampSettings } from '../src/core/rig/binding'
 import { addRow, apply, changeRow, type Diff } from '../src/core/rig/edit'
+import type { AspectSettings } from '../src/core/rig/part-settings'
 import { emptyRig, type Rig, rowsOf } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
 import { type PartRow, tableNames } from '../src/core/rig/rows'
@@ -78,6 +80,18 @@ export const control = (more: Partial<ControlSettings> = {}): ControlSettings =>
   ...more,
 })
 
+export const digits = (more: Partial<DigitsSettings> = {}): DigitsSettings => ({
+  kind: 'digits',
+  variable: 'height',
+  show: 'input',
+  decimals: 0,
+  leading: 'blanks',
+  sign: 'minus',
+  onlyWhile: null,
+  rest: 'out',
+  ...more,
+})
+
 const part = (id: string, name: string, kind: string, settings: PartRow['settings'] = {}): PartRow => ({
   id,
   panelId: 'panel',
@@ -102,12 +116,85 @@ const kinds: Record<string, [string, string, [string, string][]]> = {
   lamp2: ['Second lamp', 'lamp-8-green', [['plus', 'D27']]],
   toggle: ['Toggle', 'toggle-2', [['closed', 'D30']]],
   button: ['Button', 'button-10-red', [['closed', 'D31']]],
+  button2: ['Second button', 'button-10-grey', [['closed', 'D32']]],
+  rocker: [
+    'Rocker',
+    'toggle-3-spring',
+    [
+      ['up', 'D33'],
+      ['down', 'D34'],
+    ],
+  ],
+  rotary: [
+    'Rotary',
+    'rotary-4',
+    [
+      ['1', 'D35'],
+      ['2', 'D36'],
+      ['3', 'D37'],
+      ['4', 'D38'],
+    ],
+  ],
+  ladder: ['Ladder', 'rotary-4-ladder', [['wiper', 'A0']]],
+  knob: [
+    'Knob',
+    'encoder-dual-push',
+    [
+      ['outer-a', 'D2'],
+      ['outer-b', 'D3'],
+      ['inner-a', 'D4'],
+      ['inner-b', 'D5'],
+      ['push', 'D6'],
+    ],
+  ],
+  slide: ['Slide', 'lever-slide-75', [['wiper', 'A1']]],
+  window: [
+    'Window',
+    'digits-5-max7219',
+    [
+      ['data', 'D40'],
+      ['clock', 'D41'],
+      ['select', 'D42'],
+    ],
+  ],
+  page: [
+    'Page',
+    'text-20x4',
+    [
+      ['data', 'D20'],
+      ['clock', 'D21'],
+    ],
+  ],
+  gauge: [
+    'Gauge',
+    'gauge-50',
+    [
+      ['coil-1', 'D43'],
+      ['coil-2', 'D44'],
+      ['coil-3', 'D45'],
+      ['coil-4', 'D46'],
+    ],
+  ],
+  strip: ['Strip', 'strip-8', [['data', 'D47']]],
+}
+
+interface More {
+  readonly atStart?: 'panel' | 'simulator'
+  /** Settings of single parts. */
+  readonly settings?: Readonly<Record<string, PartRow['settings']>>
+  /** Layer sets by name, each with its layers by name; a layer's id is `set layer`. */
+  readonly layers?: Readonly<
+    Record<
+      string,
+      { readonly layers: readonly string[]; readonly chosenBy?: string; readonly timeoutMs?: number }
+    >
+  >
 }
 
 /** A small rig: one panel, one board, the named parts wired to it, each with the given binding. */
 export const smallRig = (
   parts: Record<string, BindingSettings | BindingSettings[] | null>,
-  atStart?: 'panel' | 'simulator',
+  { atStart, settings: own, layers }: More = {},
 ): Rig => {
   const diff: Diff[number][] = [
     addRow('rig', { id: 'rig', name: 'Test rig', format: 1 }),
@@ -129,10 +216,16 @@ export const smallRig = (
       position: 1,
     }),
   ]
+  for (const [set, { layers: names, chosenBy, timeoutMs }] of Object.entries(layers ?? {})) {
+    const settings = { chosenBy: chosenBy ?? null, timeoutMs: timeoutMs ?? null }
+    diff.push(addRow('layerSet', { id: set, name: set, position: 1, settings }))
+    for (const [position, name] of names.entries())
+      diff.push(addRow('layer', { id: `${set} ${name}`, layerSet: set, name, position }))
+  }
   let lead = 0
   for (const [id, settings] of Object.entries(parts)) {
     const [name, kind, ends] = kinds[id] as (typeof kinds)[string]
-    diff.push(addRow('part', part(id, name, kind, atStart ? { atStart } : {})))
+    diff.push(addRow('part', part(id, name, kind, { ...own?.[id], ...(atStart ? { atStart } : {}) })))
     for (const [terminal, pin] of ends) {
       lead++
       diff.push(
@@ -198,14 +291,16 @@ export class Workbench {
     })
   }
 
-  /** The board reports the contacts of a part: bit by bit, first terminal lowest. */
-  report(partId: string, bits: number): readonly Effect[] {
-    return this.step({
-      is: 'report',
-      boardId: 'board',
-      slot: this.engine.units.get(partId)?.slot ?? -1,
-      value: bits,
-    })
+  /** The board reports a control: contacts bit by bit (first terminal lowest), a count, or a level. */
+  report(partId: string, value: number, aspectId?: string): readonly Effect[] {
+    const controls = this.engine.units.get(partId)?.controls ?? []
+    const control = aspectId === undefined ? controls[0] : controls.find((c) => c.aspect.id === aspectId)
+    return this.step({ is: 'report', boardId: 'board', slot: control?.slot ?? -1, value })
+  }
+
+  /** What an indicator was last told to show. */
+  shown(partId: string): State | undefined {
+    return this.engine.units.get(partId)?.indicators[0]?.shown
   }
 
   edit(diff: Diff): readonly Effect[] {
@@ -217,6 +312,14 @@ export class Workbench {
     const row = this.rig.binding[id]
     const change = row ? changeRow('binding', row, { ...row, on, settings }) : null
     if (!change) throw new Error(`nothing changes in ${id}`)
+    return this.edit([change])
+  }
+
+  changeAspect(partId: string, aspectId: string, settings: AspectSettings): readonly Effect[] {
+    const row = this.rig.part[partId] as PartRow
+    const aspects = { ...row.settings.aspects, [aspectId]: settings }
+    const change = changeRow('part', row, { ...row, settings: { ...row.settings, aspects } })
+    if (!change) throw new Error(`nothing changes in ${partId}`)
     return this.edit([change])
   }
 

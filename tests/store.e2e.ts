@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -221,5 +221,58 @@ describe('the store', () => {
     await edit('Two', [leadTo('lead-2', { pin: 'D40' })])
     const all = (await editsSince(db, rigId, 0)).map((e) => e.diff)
     expect(all.reduce(apply, demoRig())).toEqual((await stored()).rig)
+  })
+})
+
+describe('layer sets in the store', () => {
+  const set = (id: string, name: string) =>
+    addRow('layerSet', { id, name, position: 9, settings: { chosenBy: null, timeoutMs: 4000 } })
+  const layer = (id: string, layerSet: string, name: string) =>
+    addRow('layer', { id, layerSet, name, position: 1 })
+
+  it('are kept with their layers, and undone with them', async () => {
+    expect(await edit('Added', [layer('l', 's', 'A'), set('s', 'Set')])).toMatchObject({ ok: true })
+    expect((await stored()).rig.layerSet.s?.settings.timeoutMs).toBe(4000)
+    expect(await undo()).toMatchObject({ ok: true })
+    expect((await stored()).rig).toEqual(demoRig())
+  })
+  it('have names of their own, and so have their layers', async () => {
+    expect(await edit('Twice', [set('s', 'Radio line')])).toMatchObject({
+      ok: false,
+      reasons: ['There is a layer set of that name already.'],
+    })
+    expect(await edit('Twice', [layer('l', 'radio-line', 'CODE')])).toMatchObject({
+      ok: false,
+      reasons: ['There is a layer of that name in this set already.'],
+    })
+  })
+  it('cannot go while layers belong to them', async () => {
+    const row = demoRig().layerSet['radio-line']
+    const gone = await edit('Removed', row ? [removeRow('layerSet', row)] : [])
+    expect(gone).toMatchObject({
+      ok: false,
+      reasons: [expect.stringContaining('Something still hangs on it')],
+    })
+  })
+  it('are made for the layers of a database from before there were sets', async () => {
+    await db.query('DROP SCHEMA public CASCADE; CREATE SCHEMA public')
+    const first = mkdtempSync(join(tmpdir(), 'clavik-migrations-'))
+    cpSync(join(migrations, '001_rig.sql'), join(first, '001_rig.sql'))
+    await migrate(db, first)
+    rmSync(first, { recursive: true })
+    await db.query("INSERT INTO rig (id, name, format) VALUES ('old', 'Old rig', 1)")
+    await db.query(
+      "INSERT INTO layer (rig_id, id, layer_set, name, position) VALUES ('old', 'l', 'Line', 'A', 1)",
+    )
+    await migrate(db, migrations)
+    const { rig, setAside } = await stored()
+    expect(setAside).toEqual([])
+    expect(rig.layerSet.Line).toEqual({
+      id: 'Line',
+      name: 'Line',
+      position: 1,
+      settings: { chosenBy: null, timeoutMs: null },
+    })
+    expect(rig.layer.l?.layerSet).toBe('Line')
   })
 })

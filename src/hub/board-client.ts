@@ -1,6 +1,6 @@
 import type { Output } from '../core/engine/input'
-import { BLANK, decodeSlots, encodeSlots, fingerprint, type Slot } from '../core/harness/configuration'
-import { type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../links/board-link'
+import { BLANK, decodeSlots, encodeSlots, fingerprint, type Slot } from '../core/harness/slot'
+import { type FromBoard, hostEnd, PIECE_BYTES, type SlotState, type ToBoard } from '../links/board-link'
 import { BOARD_LINK_VERSION } from '../links/framing'
 import { Rate } from './rate'
 import { TcpLink } from './tcp-link'
@@ -149,7 +149,12 @@ export class BoardClient {
   }
 
   outputs(outputs: readonly Output[]): void {
-    this.say({ say: 'outputs', outputs })
+    const states: SlotState[] = []
+    for (const { slot, row, state } of outputs) {
+      if (typeof state === 'number') states.push({ slot, state })
+      else this.say({ say: 'show', slot, row, text: state })
+    }
+    if (states.length > 0) this.say({ say: 'outputs', outputs: states })
   }
 
   /** Loads a configuration, piece by acknowledged piece. The board keeps its old one until the last is in. */

@@ -1,9 +1,11 @@
+import { positionAtLevel, positionOf } from '../core/catalogue/part-kind'
 import { agreement } from '../core/engine/agreement'
 import type { Engine } from '../core/engine/engine'
 import { type TraceRow, trace } from '../core/engine/trace'
-import { positionOf, type Unit } from '../core/engine/unit'
-import { isWired } from '../core/harness/configuration'
-import type { PartLive } from '../core/live/feed'
+import { type ControlUnit, type IndicatorUnit, standing, type Unit } from '../core/engine/unit'
+import { pinsOf } from '../core/harness/slot'
+import { isWired } from '../core/harness/wiring'
+import type { AspectLive, LayerLive, PartLive } from '../core/live/feed'
 import type { HandClient } from './hand-client'
 import type { Tab } from './tab'
 
@@ -19,33 +21,54 @@ export class Feed {
     private readonly hands: HandClient,
   ) {}
 
-  private handOf(unit: Unit): string | null {
-    if (!unit.aspect || !isWired(unit.wiring) || unit.wiring.slot.kind !== 'contacts') return null
-    const identity = this.engine.rig.board[unit.wiring.boardId]?.identity ?? ''
-    const closed = this.hands.closed.get(identity)
-    if (!closed) return null
-    const bits = unit.wiring.slot.pins.reduce((b, pin, i) => b | (closed.has(pin) ? 1 << i : 0), 0)
-    return positionOf(unit.aspect, unit.terminals, bits)
+  private identityOf(seat: ControlUnit | IndicatorUnit): string {
+    return isWired(seat.wiring) ? (this.engine.rig.board[seat.wiring.boardId]?.identity ?? '') : ''
   }
 
-  private levelOf(unit: Unit): number | null {
-    if (!unit.lamp || !isWired(unit.wiring) || unit.wiring.slot.kind !== 'lamp') return null
-    const identity = this.engine.rig.board[unit.wiring.boardId]?.identity ?? ''
-    return this.hands.levels.get(identity)?.get(unit.wiring.slot.pin) ?? null
+  /** Where the hand has put a simulated control. */
+  private handOn(control: ControlUnit): number | string | null {
+    const { aspect, wiring } = control
+    if (!isWired(wiring)) return null
+    const identity = this.identityOf(control)
+    const { slot } = wiring
+    if (slot.kind === 'contacts' && aspect.kind === 'positions') {
+      const closed = this.hands.closed.get(identity)
+      if (!closed) return null
+      const bits = slot.pins.reduce((b, pin, i) => b | (closed.has(pin) ? 1 << i : 0), 0)
+      return positionOf(aspect, control.terminals, bits) ?? null
+    }
+    if (slot.kind !== 'analog') return null
+    const level =
+      this.hands.wipers.get(identity)?.get(slot.pin) ?? (this.hands.wipers.has(identity) ? 0 : null)
+    if (level === null) return null
+    if (aspect.kind === 'positions') return positionAtLevel(aspect, level) ?? null
+    const inverted = control.settings?.kind === 'travel' && control.settings.invert
+    return inverted ? 1 - level : level
+  }
+
+  /** What the meter on its pins reads. */
+  private metered(indicator: IndicatorUnit): number | string | null {
+    const { wiring } = indicator
+    if (!isWired(wiring)) return null
+    const identity = this.identityOf(indicator)
+    const pin = pinsOf(wiring.slot)[0] ?? -1
+    const from = wiring.slot.kind === 'lamp' ? this.hands.levels : this.hands.shows
+    return from.get(identity)?.get(pin) ?? null
   }
 
   private partLive(unit: Unit): PartLive {
-    const { panel, craft, agrees } = agreement(this.engine, unit)
-    return {
-      position: unit.position,
-      hand: this.handOf(unit),
-      packed: Math.max(0, unit.lamp?.shown ?? 0),
-      level: this.levelOf(unit),
-      panel,
-      craft,
-      agrees,
-      exercised: unit.lamp?.exercise !== null && unit.lamp?.exercise !== undefined,
+    const aspects: Record<string, AspectLive> = {}
+    for (const control of unit.controls) {
+      const told = control.aspect.kind === 'positions' ? control.position : standing(control)
+      aspects[control.aspect.id] = { told, metered: this.handOn(control) }
     }
+    for (const indicator of unit.indicators) {
+      const told = indicator.shown === -1 ? null : indicator.shown
+      aspects[indicator.aspect.id] = { told, metered: this.metered(indicator) }
+    }
+    const { panel, craft, agrees } = agreement(this.engine, unit)
+    const exercised = unit.indicators.some((i) => i.exercise !== null)
+    return { aspects, panel, craft, agrees, exercised }
   }
 
   /** Thirty times a second: to every tab, what changed for it. */
@@ -62,6 +85,7 @@ export class Feed {
       this.feedParts(tab, parts)
       this.feedValues(tab, used)
       this.feedTrace(tab)
+      this.feedLayers(tab)
     }
   }
 
@@ -88,7 +112,8 @@ export class Feed {
       i.push(slot)
       v.push(value)
     }
-    if (tab.watchesAll) for (let slot = 0; slot < variables.numbers.length; slot++) look(slot)
+    if (tab.watchesAll)
+      for (let slot = 0; slot < variables.index.catalogue.variables.length; slot++) look(slot)
     else for (const slot of used) look(slot)
     if (i.length > 0) tab.send({ say: 'values', i, v })
   }
@@ -106,6 +131,20 @@ export class Feed {
       any = true
     }
     if (any) tab.send({ say: 'paths', paths: changed })
+  }
+
+  private feedLayers(tab: Tab): void {
+    const layers: Record<string, LayerLive> = {}
+    for (const state of this.engine.layers.sets.values()) {
+      const problem = state.looping
+        ? 'its choice depends on itself'
+        : (state.mistake ?? (state.strange === null ? null : `it has no layer “${state.strange}”`))
+      layers[state.set.id] = { active: state.active, problem }
+    }
+    const text = JSON.stringify(layers)
+    if (text === tab.toldLayers) return
+    tab.toldLayers = text
+    tab.send({ say: 'layers', layers })
   }
 
   private feedTrace(tab: Tab): void {

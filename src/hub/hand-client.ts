@@ -8,6 +8,9 @@ export class HandClient {
   /** What the meter shows, by board identity and pin number. */
   readonly levels = new Map<string, Map<number, number>>()
   readonly closed = new Map<string, Set<number>>()
+  /** Where each wiper stands, what each display shows, where each needle is. */
+  readonly wipers = new Map<string, Map<number, number>>()
+  readonly shows = new Map<string, Map<number, number | string>>()
   private readonly link: TcpLink
   private reader = readerOfPins()
   private text = new StringDecoder('utf8')
@@ -29,6 +32,8 @@ export class HandClient {
         this.up = false
         this.levels.clear()
         this.closed.clear()
+        this.wipers.clear()
+        this.shows.clear()
       },
     })
   }
@@ -44,9 +49,11 @@ export class HandClient {
   private take(m: FromStandins): void {
     this.levels.set(m.identity, new Map(m.levels))
     this.closed.set(m.identity, new Set(m.closed))
+    this.wipers.set(m.identity, new Map(m.wipers))
+    this.shows.set(m.identity, new Map(m.shows))
   }
 
-  move(identity: string, contacts: ToStandins['contacts']): void {
-    this.link.send(handLine({ say: 'move', identity, contacts }))
+  send(message: ToStandins): void {
+    this.link.send(handLine(message))
   }
 }

@@ -1,5 +1,6 @@
 import type { Engine } from '../core/engine/engine'
-import { differingParts, type Slot, wantedSlots } from '../core/harness/configuration'
+import { differingParts, wantedSlots } from '../core/harness/configuration'
+import type { Slot } from '../core/harness/slot'
 import type { BoardStatus, Status } from '../core/live/feed'
 import { boardsOf, type Rig } from '../core/rig/rig'
 import type { BoardClient } from './board-client'

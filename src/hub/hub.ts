@@ -1,7 +1,9 @@
-import { Engine, partsTouched } from '../core/engine/engine'
+import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
+import { partsTouched } from '../core/engine/parts-touched'
 import { proofBasis } from '../core/engine/proof'
-import { BLANK, wantedSlots } from '../core/harness/configuration'
+import { wantedSlots } from '../core/harness/configuration'
+import { BLANK } from '../core/harness/slot'
 import type { FromHub, ProofState, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
 import { type Rig, rowsOf } from '../core/rig/rig'
@@ -41,6 +43,9 @@ export class Hub {
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
   private readonly ticks: NodeJS.Timeout[] = []
+  /** Drawn boards by the identity of the real one, and the other way round. */
+  private readonly drawn = new Map<string, string>()
+  private readonly clients = new Map<string, BoardClient>()
 
   constructor(
     ports: HubPorts,
@@ -60,6 +65,7 @@ export class Hub {
         this.step({ is: 'simulator', up })
         this.tellStatus()
       },
+      quiet: (quiet) => this.step({ is: 'quiet', quiet }),
       frame: (indexes, values) => this.step({ is: 'frame', indexes, values }),
       answer: (request, problem) => this.step({ is: 'answer', request, problem }),
     })
@@ -69,7 +75,9 @@ export class Hub {
           changed: (board) => this.boardChanged(board),
           report: (board, slot, value) => {
             const boardId = this.drawnBoard(board.identity)
-            if (boardId !== null) this.step({ is: 'report', boardId, slot, value })
+            if (boardId === null) return
+            this.tellOperated(boardId, slot, value)
+            this.step({ is: 'report', boardId, slot, value })
           },
         }),
     )
@@ -180,6 +188,7 @@ export class Hub {
     this.revision = revision
     this.setAside = setAside
     this.step({ is: 'rig', rig, diff: null })
+    this.matchBoards()
     this.subscribe(false)
     for (const b of this.boards) if (b.up) this.boardChanged(b)
     this.tell(this.rigMessage())
@@ -191,6 +200,7 @@ export class Hub {
     const after = apply(before, entry.diff)
     this.revision = entry.revision
     this.step({ is: 'rig', rig: after, diff: entry.diff })
+    if (entry.diff.some((c) => c.table === 'board')) this.matchBoards()
     this.subscribe(false)
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
@@ -220,15 +230,28 @@ export class Hub {
   // --- boards -------------------------------------------------------------------------------------------------
 
   private drawnBoard(identity: string): string | null {
-    return rowsOf(this.engine.rig, 'board').find((b) => b.identity === identity)?.id ?? null
+    return this.drawn.get(identity) ?? null
   }
 
   private clientOf(boardId: string): BoardClient | undefined {
-    const identity = this.engine.rig.board[boardId]?.identity
-    return this.boards.find((b) => b.up && b.identity === identity)
+    const client = this.clients.get(boardId)
+    return client?.up ? client : undefined
+  }
+
+  /** Who stands for which drawn board: looked up with every report and every output. */
+  private matchBoards(): void {
+    this.drawn.clear()
+    this.clients.clear()
+    for (const { id, identity } of rowsOf(this.engine.rig, 'board'))
+      if (identity) this.drawn.set(identity, id)
+    for (const client of this.boards) {
+      const boardId = client.up ? this.drawn.get(client.identity) : undefined
+      if (boardId !== undefined) this.clients.set(boardId, client)
+    }
   }
 
   private boardChanged(client: BoardClient): void {
+    this.matchBoards()
     const boardId = this.drawnBoard(client.identity)
     if (boardId !== null) {
       this.step({ is: 'board', boardId, up: client.up, loaded: client.up ? client.slots : [] })
@@ -236,6 +259,14 @@ export class Hub {
       if (client.up && client.fingerprint === BLANK) void this.load(boardId)
     }
     this.tellStatus()
+  }
+
+  /** Takes tabs that follow to the part that was operated; what a board tells when it comes back is no operation. */
+  private tellOperated(boardId: string, slot: number, value: number): void {
+    const seat = this.engine.boards.get(boardId)?.owners.get(slot)
+    if (seat?.is !== 'control' || seat.raw === null || seat.raw === value) return
+    const partId = seat.unit.part.id
+    for (const tab of this.tabs) if (tab.follows) tab.send({ say: 'operated', partId })
   }
 
   private async load(boardId: string): Promise<void> {
@@ -317,7 +348,7 @@ export class Hub {
         tab.toldPaths.clear()
         break
       case 'operate':
-        this.complain(tab, operate(this.engine, this.hands, m.partId, m.position))
+        this.complain(tab, operate(this.engine, this.hands, m.partId, m.aspectId, m.movement))
         break
       case 'arm':
         this.file.memory.armed = m.armed
@@ -329,7 +360,13 @@ export class Hub {
         void this.load(m.boardId)
         break
       case 'exercise':
-        this.step({ is: 'exercise', partIds: m.partIds, packed: m.packed })
+        this.step({ is: 'exercise', partIds: m.partIds, how: m.how })
+        break
+      case 'settle':
+        this.step({ is: 'settle', partIds: m.partIds })
+        break
+      case 'follow':
+        tab.follows = m.on
         break
     }
   }

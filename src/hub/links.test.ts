@@ -5,7 +5,8 @@ import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { until } from '../../tests/app'
 import { catalogue, control, lamp, smallRig } from '../../tests/rigs'
-import { encodeSlots, fingerprint, wantedSlots } from '../core/harness/configuration'
+import { wantedSlots } from '../core/harness/configuration'
+import { encodeSlots, fingerprint } from '../core/harness/slot'
 import type { FromHub } from '../core/live/feed'
 import { changeRow, type Diff } from '../core/rig/edit'
 import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../links/board-link'
@@ -102,7 +103,7 @@ class World {
     return this
   }
   lampStates(): number[] {
-    return this.toBoard.flatMap((m) => (m.say === 'outputs' ? m.outputs.map((o) => o.packed) : []))
+    return this.toBoard.flatMap((m) => (m.say === 'outputs' ? m.outputs.map((o) => o.state) : []))
   }
   close(): void {
     this.hub.close()
@@ -129,6 +130,20 @@ describe('the hub between a board and a simulator', () => {
     )
     world.sayAsSimulator({ say: 'frame', t: 1, i: [0], v: [1] })
     await until('the lamp is lit', () => world.lampStates().at(-1) === 255)
+  })
+
+  it('takes tabs that follow to what is moved, but not to what a board tells when it is first heard', async () => {
+    await world.bothUp()
+    world.hub.hear(world.tab, { say: 'follow', on: true })
+    const operated = () => world.told.filter((m) => m.say === 'operated')
+    const moved = (micros: number, value: number) =>
+      world.sayAsBoard({ say: 'inputs', micros, inputs: [{ slot: 0, value }] })
+    moved(1, 1)
+    moved(2, 1)
+    moved(3, 2)
+    await until('the lever is told of', () => operated().length > 0)
+    await until('the simulator is told', () => world.toSimulator.some((m) => m.say === 'set'))
+    expect(operated()).toEqual([{ say: 'operated', partId: 'lever' }])
   })
 
   it('asks for just the variables in use, and for all while somebody looks at them', async () => {
@@ -220,7 +235,7 @@ describe('a link that goes wrong', () => {
   it('of a board of another version is named', async () => {
     const body = [2, 0x81, 0, ...new Array<number>(18).fill(1)]
     const crc = crc16(Uint8Array.from(body))
-    world.board?.write(Uint8Array.from([...cobsEncode(Uint8Array.from([...body, crc & 255, crc >> 8])), 0]))
+    world.board?.write(cobsEncode(Uint8Array.from([...body, crc & 255, crc >> 8])))
     await until('it is named', () =>
       world.hub
         .status()

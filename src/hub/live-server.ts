@@ -10,18 +10,41 @@ const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('select'), partId: id.nullable() }),
   z.object({ say: z.literal('watch'), all: z.boolean() }),
   z.object({ say: z.literal('paths'), all: z.boolean() }),
-  z.object({ say: z.literal('operate'), partId: id, position: z.string().max(40) }),
+  z.object({
+    say: z.literal('operate'),
+    partId: id,
+    aspectId: id,
+    movement: z.discriminatedUnion('to', [
+      z.object({ to: z.literal('position'), position: z.string().max(40) }),
+      z.object({ to: z.literal('turn'), clicks: z.number().int().min(-50).max(50) }),
+      z.object({ to: z.literal('slide'), level: z.number().min(0).max(1) }),
+    ]),
+  }),
+  z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
+  z.object({ say: z.literal('follow'), on: z.boolean() }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
   z.object({ say: z.literal('load'), boardId: id }),
   z.object({
     say: z.literal('exercise'),
     partIds: z.array(id).max(5000),
-    packed: z.number().int().min(0).max(65535).nullable(),
+    how: z
+      .discriminatedUnion('as', [
+        z.object({ as: z.literal('value'), value: z.union([z.number(), z.string().max(200)]) }),
+        z.object({ as: z.literal('all') }),
+        z.object({ as: z.literal('sweep') }),
+      ])
+      .nullable(),
   }),
 ]) satisfies z.ZodType<ToHub>
 
 /** What is told again and again, so that a tab can miss some of it. */
-const liveKinds: ReadonlySet<FromHub['say']> = new Set<FromHub['say']>(['values', 'parts', 'trace', 'paths'])
+const liveKinds: ReadonlySet<FromHub['say']> = new Set<FromHub['say']>([
+  'values',
+  'parts',
+  'trace',
+  'paths',
+  'layers',
+])
 
 /** A tab that cannot keep up is skipped until it has caught up; it then gets the newest state only. */
 const MOST_BUFFERED = 1_000_000

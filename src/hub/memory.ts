@@ -1,6 +1,6 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Rig } from '../core/rig/rig'
+import { emptyRig, type Rig } from '../core/rig/rig'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 
 /** What the hub keeps by itself, so that a cockpit comes up as it was even while the database is away. */
@@ -27,7 +27,10 @@ export class MemoryFile {
 
   private read(): Memory {
     try {
-      return { ...fresh, ...(JSON.parse(readFileSync(this.file, 'utf8')) as Partial<Memory>) }
+      const memory = { ...fresh, ...(JSON.parse(readFileSync(this.file, 'utf8')) as Partial<Memory>) }
+      // A rig kept by an older Clavik lacks the tables that came later.
+      if (memory.rig) memory.rig = { ...memory.rig, rig: { ...emptyRig(), ...memory.rig.rig } }
+      return memory
     } catch {
       return { ...fresh }
     }

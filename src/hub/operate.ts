@@ -1,34 +1,59 @@
 import type { Engine } from '../core/engine/engine'
-import { isWired } from '../core/harness/configuration'
+import { type ControlUnit, clickOf } from '../core/engine/unit'
+import { isWired } from '../core/harness/wiring'
+import type { Movement } from '../core/live/feed'
+import type { ToStandins } from '../links/hand-link'
 import type { HandClient } from './hand-client'
 
-/** Moves the contacts of a simulated part, as a finger on the panel would; or says why that cannot be. */
+/** Moves a simulated part, as a hand on the panel would; or says why that cannot be. */
 export const operate = (
   engine: Engine,
   hands: HandClient,
   partId: string,
-  position: string,
+  aspectId: string,
+  movement: Movement,
 ): string | null => {
   const unit = engine.units.get(partId)
-  const goal = unit?.aspect?.positions.find((p) => p.id === position)
-  if (!unit || !goal) return null
-  if (!isWired(unit.wiring)) {
-    return `${unit.part.name} moves nothing: ${unit.wiring.message}.`
+  const control = unit?.controls.find((c) => c.aspect.id === aspectId)
+  if (!unit || !control) return null
+  if (!isWired(control.wiring)) {
+    return `${unit.part.name} moves nothing: ${control.wiring.message}.`
   }
-  const identity = engine.rig.board[unit.wiring.boardId]?.identity ?? ''
+  const identity = engine.rig.board[control.wiring.boardId]?.identity ?? ''
   if (!hands.closed.has(identity)) {
     return `${unit.part.name} cannot be moved on screen: its board is not a simulated one, or is away.`
   }
-  const { slot } = unit.wiring
-  if (slot.kind !== 'contacts') return null
-  const contacts = slot.pins.map((pin, i) => ({
-    pin,
-    closed: goal.closes.includes(unit.terminals[i] ?? ''),
-  }))
-  // A contact opens before the next one closes.
-  hands.move(
-    identity,
-    contacts.sort((a, b) => Number(a.closed) - Number(b.closed)),
-  )
+  for (const message of movements(control, identity, movement)) hands.send(message)
   return null
+}
+
+const movements = (control: ControlUnit, identity: string, movement: Movement): ToStandins[] => {
+  const { aspect, wiring } = control
+  const slot = isWired(wiring) ? wiring.slot : null
+  if (aspect.kind === 'positions' && movement.to === 'position' && slot) {
+    const goal = aspect.positions.find((p) => p.id === movement.position)
+    if (!goal) return []
+    if (slot.kind === 'analog') return [{ say: 'slide', identity, pin: slot.pin, level: goal.level ?? 0 }]
+    if (slot.kind !== 'contacts') return []
+    const contacts = slot.pins.map((pin, i) => ({
+      pin,
+      closed: goal.closes.includes(control.terminals[i] ?? ''),
+    }))
+    // A contact opens before the next one closes.
+    contacts.sort((a, b) => Number(a.closed) - Number(b.closed))
+    return [{ say: 'move', identity, contacts }]
+  }
+  if (aspect.kind === 'encoder' && movement.to === 'turn' && slot?.kind === 'encoder') {
+    const { per, sign } = clickOf(aspect, control.settings)
+    const [a = 0, b = 0] = slot.pins
+    // A part whose A and B are exchanged is turned the same way by the hand.
+    const changes = movement.clicks * per * sign
+    return [{ say: 'turn', identity, pins: [a, b], changes }]
+  }
+  if (aspect.kind === 'travel' && movement.to === 'slide' && slot?.kind === 'analog') {
+    const inverted = control.settings?.kind === 'travel' && control.settings.invert
+    const level = inverted ? 1 - movement.level : movement.level
+    return [{ say: 'slide', identity, pin: slot.pin, level }]
+  }
+  return []
 }

@@ -14,12 +14,16 @@ import { TcpLink } from './tcp-link'
 export interface SimulatorEvents {
   readonly described: (catalogue: SimulatorCatalogue) => void
   readonly up: (up: boolean) => void
+  /** Frames have stopped coming, or come again, while the link stands. */
+  readonly quiet: (quiet: boolean) => void
   readonly frame: (indexes: number[], values: (number | string | boolean | null)[]) => void
   readonly answer: (request: number, problem: string | null) => void
 }
 
 /** Without a frame for this long a simulator counts as gone, though its socket may still be open. */
 const SILENCE_MS = 2000
+/** Without a frame for this long its values count as stale. */
+const QUIET_MS = 600
 
 /** Clavik's end of the simulator link: says hello, learns the catalogue, subscribes, and resumes by itself. */
 export class SimulatorClient {
@@ -33,6 +37,7 @@ export class SimulatorClient {
   private wanted: number[] | 'all' = []
   private heardAt = 0
   private described = false
+  private quiet = false
 
   constructor(
     port: number,
@@ -97,6 +102,7 @@ export class SimulatorClient {
         if (!this.described) break
         this.heardAt = performance.now()
         this.rate.add()
+        this.tellQuiet(false)
         this.events.frame(m.i, m.v)
         if (this.up) break
         this.up = true
@@ -129,15 +135,23 @@ export class SimulatorClient {
   }
 
   set(request: number, variable: number, value: number | string): void {
-    this.say({ say: 'set', id: request, i: variable, v: value })
+    // Written out: the way from a contact to the simulator is the one that has to be quick.
+    this.link.send(`{"say":"set","id":${request},"i":${variable},"v":${JSON.stringify(value)}}\n`)
   }
 
   event(request: number, event: number, value: number | string | null): void {
     this.say({ say: 'event', id: request, e: event, v: value })
   }
 
+  private tellQuiet(quiet: boolean): void {
+    if (quiet === this.quiet) return
+    this.quiet = quiet
+    this.events.quiet(quiet)
+  }
+
   /** Notices a simulator that has gone quiet. */
   check(now: number): void {
+    if (this.up) this.tellQuiet(now - this.heardAt > QUIET_MS)
     if (this.up && now - this.heardAt > SILENCE_MS) {
       this.lost('the simulator has gone quiet')
       this.link.drop()

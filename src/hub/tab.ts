@@ -6,6 +6,8 @@ export interface Tab {
   selected: string | null
   watchesAll: boolean
   watchesPaths: boolean
+  follows: boolean
+  toldLayers: string
   toldParts: Map<string, string>
   toldTrace: string
   toldPaths: Map<string, string>
@@ -18,6 +20,8 @@ export const newTab = (send: Tab['send']): Tab => ({
   selected: null,
   watchesAll: false,
   watchesPaths: false,
+  follows: false,
+  toldLayers: '',
   toldParts: new Map(),
   toldTrace: '',
   toldPaths: new Map(),
@@ -30,4 +34,5 @@ export const forgetTold = (tab: Tab): void => {
   tab.toldValues.clear()
   tab.toldPaths.clear()
   tab.toldTrace = ''
+  tab.toldLayers = ''
 }

@@ -11,7 +11,13 @@ const toBoard: fc.Arbitrary<ToBoard> = fc.oneof(
   fc.constantFrom<ToBoard>({ say: 'hello' }, { say: 'start' }, { say: 'load commit' }, { say: 'heartbeat' }),
   fc.record({
     say: fc.constant('outputs' as const),
-    outputs: fc.array(fc.record({ slot: u16, packed: u16 }), { maxLength: 25 }),
+    outputs: fc.array(fc.record({ slot: u16, state: u16 }), { maxLength: 25 }),
+  }),
+  fc.record({
+    say: fc.constant('show' as const),
+    slot: u16,
+    row: fc.integer({ min: 0, max: 255 }),
+    text: fc.uint8Array({ maxLength: 100 }).map((codes) => String.fromCharCode(...codes)),
   }),
   fc.record({ say: fc.constant('load begin' as const), length: u16, fingerprint: hex8 }),
   fc.record({ say: fc.constant('load piece' as const), offset: u16, bytes }),

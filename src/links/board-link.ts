@@ -1,16 +1,24 @@
-import type { Output } from '../core/engine/input'
 import type { Micros } from '../core/units-of-measure'
 import { BOARD_LINK_VERSION, encodeFrame, type Frame, FrameReader } from './framing'
 
 /** Bytes of a configuration that travel in one piece. */
 export const PIECE_BYTES = 48
 
+/** A lamp's packed state, or a needle's tenths of a degree from its motor's zero. */
+export interface SlotState {
+  readonly slot: number
+  readonly state: number
+}
+
 /** What Clavik says to a board. */
 export type ToBoard =
   | { readonly say: 'hello' }
   /** Report every input now, and each one when it changes. */
   | { readonly say: 'start' }
-  | { readonly say: 'outputs'; readonly outputs: readonly Output[] }
+  /** States of lamps and needles. */
+  | { readonly say: 'outputs'; readonly outputs: readonly SlotState[] }
+  /** What a display shows: characters of one row, one byte each. */
+  | { readonly say: 'show'; readonly slot: number; readonly row: number; readonly text: string }
   | { readonly say: 'load begin'; readonly length: number; readonly fingerprint: string }
   | { readonly say: 'load piece'; readonly offset: number; readonly bytes: Uint8Array }
   | { readonly say: 'load commit' }
@@ -44,6 +52,7 @@ const toBoardType = {
   'load commit': 0x06,
   read: 0x07,
   heartbeat: 0x08,
+  show: 0x09,
 } as const
 const fromBoardType = { hello: 0x81, inputs: 0x82, answer: 0x83, piece: 0x84, heartbeat: 0x85 } as const
 
@@ -59,11 +68,15 @@ const get16 = (p: Uint8Array, at: number): number => (p[at] as number) | ((p[at 
 const get32 = (p: Uint8Array, at: number): number => (get16(p, at) | (get16(p, at + 2) << 16)) >>> 0
 
 /** The payload that is sent most, without an array for each number in it. */
-const states = (outputs: readonly Output[]): number[] => {
+const states = (outputs: readonly SlotState[]): number[] => {
   const bytes: number[] = []
-  for (const { slot, packed } of outputs) bytes.push(slot & 255, slot >> 8, packed & 255, packed >> 8)
+  for (const { slot, state } of outputs) bytes.push(slot & 255, slot >> 8, state & 255, state >> 8)
   return bytes
 }
+
+/** Displays know 256 characters; whatever is beyond them is a space. */
+const oneByteEach = (text: string): number[] =>
+  Array.from(text, (c) => (c.charCodeAt(0) < 256 ? c.charCodeAt(0) : 32))
 
 const toBoardPayload = (m: ToBoard): number[] => {
   switch (m.say) {
@@ -74,6 +87,8 @@ const toBoardPayload = (m: ToBoard): number[] => {
       return []
     case 'outputs':
       return states(m.outputs)
+    case 'show':
+      return [...u16(m.slot), m.row, ...oneByteEach(m.text)]
     case 'load begin':
       return [...u16(m.length), ...hex(m.fingerprint)]
     case 'load piece':
@@ -98,13 +113,12 @@ const fromBoardPayload = (m: FromBoard): number[] => {
   }
 }
 
-/** Pairs of 16-bit numbers from `from` to the end, or null when they do not come out even. */
-const pairs = (p: Uint8Array, from: number): [number, number][] | null => {
+/** Pairs of 16-bit numbers from `from` to the end, each made into something, or null when they do not come out even. */
+const pairs = <T>(p: Uint8Array, from: number, make: (a: number, b: number) => T): T[] | null => {
   if (p.length < from || (p.length - from) % 4 !== 0) return null
-  return Array.from({ length: (p.length - from) / 4 }, (_, i) => [
-    get16(p, from + i * 4),
-    get16(p, from + i * 4 + 2),
-  ])
+  const list: T[] = []
+  for (let at = from; at < p.length; at += 4) list.push(make(get16(p, at), get16(p, at + 2)))
+  return list
 }
 
 const readToBoard = (f: Frame): ToBoard | null => {
@@ -119,9 +133,17 @@ const readToBoard = (f: Frame): ToBoard | null => {
     case toBoardType.heartbeat:
       return { say: 'heartbeat' }
     case toBoardType.outputs: {
-      const outputs = pairs(p, 0)
-      return outputs && { say: 'outputs', outputs: outputs.map(([slot, packed]) => ({ slot, packed })) }
+      const outputs = pairs(p, 0, (slot, state) => ({ slot, state }))
+      return outputs && { say: 'outputs', outputs }
     }
+    case toBoardType.show:
+      if (p.length < 3) return null
+      return {
+        say: 'show',
+        slot: get16(p, 0),
+        row: p[2] as number,
+        text: String.fromCharCode(...p.subarray(3)),
+      }
     case toBoardType['load begin']:
       return p.length === 10
         ? { say: 'load begin', length: get16(p, 0), fingerprint: toHex(p.subarray(2)) }
@@ -148,14 +170,8 @@ const readFromBoard = (f: Frame): FromBoard | null => {
         model: toWords(p.subarray(18)),
       }
     case fromBoardType.inputs: {
-      const inputs = pairs(p, 4)
-      return (
-        inputs && {
-          say: 'inputs',
-          micros: get32(p, 0),
-          inputs: inputs.map(([slot, value]) => ({ slot, value })),
-        }
-      )
+      const inputs = pairs(p, 4, (slot, value) => ({ slot, value }))
+      return inputs && { say: 'inputs', micros: get32(p, 0), inputs }
     }
     case fromBoardType.answer:
       if (p.length < 2) return null
@@ -188,19 +204,18 @@ class LinkEnd<Says, Hears> {
     const sequence = this.sequence
     this.sequence = (this.sequence + 1) & 255
     const { type, payload } = this.write(message)
-    return { bytes: encodeFrame(type, sequence, Uint8Array.from(payload)), sequence }
+    return { bytes: encodeFrame(type, sequence, payload), sequence }
   }
 
   decode(bytes: Uint8Array): { message: Hears; sequence: number }[] {
-    return this.reader.push(bytes).flatMap((frame) => {
+    const heard: { message: Hears; sequence: number }[] = []
+    for (const frame of this.reader.push(bytes)) {
       this.strangeVersion = frame.version === BOARD_LINK_VERSION ? null : frame.version
       const message = this.strangeVersion === null ? this.read(frame) : null
-      if (message === null) {
-        this.reader.bad++
-        return []
-      }
-      return [{ message, sequence: frame.sequence }]
-    })
+      if (message === null) this.reader.bad++
+      else heard.push({ message, sequence: frame.sequence })
+    }
+    return heard
   }
 
   get bad(): number {

@@ -28,14 +28,16 @@ describe('byte stuffing', () => {
     fc.assert(
       fc.property(fc.uint8Array({ maxLength: 700 }), (bytes) => {
         const stuffed = cobsEncode(bytes)
-        expect(stuffed.includes(0)).toBe(false)
-        expect(cobsDecode(stuffed)).toEqual(bytes)
+        expect(stuffed.subarray(0, -1).includes(0)).toBe(false)
+        expect(stuffed.at(-1)).toBe(0)
+        const length = cobsDecode(stuffed, stuffed.length - 1)
+        expect(stuffed.subarray(0, length)).toEqual(bytes)
       }),
     )
   })
   it('matches the published examples', () => {
-    expect([...cobsEncode(Uint8Array.from([0]))]).toEqual([1, 1])
-    expect([...cobsEncode(Uint8Array.from([0x11, 0x22, 0, 0x33]))]).toEqual([3, 0x11, 0x22, 2, 0x33])
+    expect([...cobsEncode(Uint8Array.from([0]))]).toEqual([1, 1, 0])
+    expect([...cobsEncode(Uint8Array.from([0x11, 0x22, 0, 0x33]))]).toEqual([3, 0x11, 0x22, 2, 0x33, 0])
   })
 })
 

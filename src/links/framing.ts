@@ -20,19 +20,19 @@ const crcTable = Uint16Array.from({ length: 256 }, (_, byte) => {
   return crc
 })
 
-/** CRC-16/IBM-3740 (polynomial 0x1021, start 0xFFFF), as in ITU-T V.41 without reflection. */
-export const crc16 = (bytes: Uint8Array): number => {
+/** CRC-16/IBM-3740 (polynomial 0x1021, start 0xFFFF), as in ITU-T V.41 without reflection, over the first `length` bytes. */
+export const crc16 = (bytes: Uint8Array, length = bytes.length): number => {
   let crc = 0xffff
-  for (let i = 0; i < bytes.length; i++) {
+  for (let i = 0; i < length; i++) {
     crc = ((crc << 8) & 0xffff) ^ (crcTable[(crc >> 8) ^ (bytes[i] as number)] as number)
   }
   return crc
 }
 
-/** Consistent overhead byte stuffing (Cheshire & Baker 1999): no zero inside, so that zero can end a frame. */
+/** Consistent overhead byte stuffing (Cheshire & Baker 1999): no zero inside, and the zero that ends a frame behind it. */
 export const cobsEncode = (bytes: Uint8Array): Uint8Array => {
   // One code byte at the start, and at most one more for each 254 bytes.
-  const out = new Uint8Array(bytes.length + 2 + Math.floor(bytes.length / 254))
+  const out = new Uint8Array(bytes.length + 3 + Math.floor(bytes.length / 254))
   let codeAt = 0
   let at = 1
   let run = 1
@@ -49,51 +49,55 @@ export const cobsEncode = (bytes: Uint8Array): Uint8Array => {
     }
   }
   out[codeAt] = run
-  return out.subarray(0, at)
+  return out.subarray(0, at + 1)
 }
 
-/** The bytes that were stuffed, or null when this is no stuffing. */
-export const cobsDecode = (bytes: Uint8Array): Uint8Array | null => {
-  const out: number[] = []
+/**
+ * Unstuffs the first `length` bytes in place: what comes out is never longer than what went in. The number of bytes
+ * that were stuffed, or −1 when this is no stuffing.
+ */
+export const cobsDecode = (bytes: Uint8Array, length = bytes.length): number => {
+  let out = 0
   let at = 0
-  while (at < bytes.length) {
+  while (at < length) {
     const code = bytes[at++] as number
-    if (code === 0 || at + code - 1 > bytes.length) return null
+    if (code === 0 || at + code - 1 > length) return -1
     for (let i = 1; i < code; i++) {
       const byte = bytes[at++] as number
-      if (byte === 0) return null
-      out.push(byte)
+      if (byte === 0) return -1
+      bytes[out++] = byte
     }
-    if (code < 255 && at < bytes.length) out.push(0)
+    if (code < 255 && at < length) bytes[out++] = 0
   }
-  return Uint8Array.from(out)
-}
-
-/** A frame as it travels: stuffed body and checksum, then one zero. */
-export const encodeFrame = (type: number, sequence: number, payload: Uint8Array): Uint8Array => {
-  const body = new Uint8Array(HEADER_BYTES + payload.length + CRC_BYTES)
-  body.set([BOARD_LINK_VERSION, type, sequence & 255])
-  body.set(payload, HEADER_BYTES)
-  const crc = crc16(body.subarray(0, HEADER_BYTES + payload.length))
-  body[body.length - 2] = crc & 255
-  body[body.length - 1] = crc >> 8
-  const stuffed = cobsEncode(body)
-  const out = new Uint8Array(stuffed.length + 1)
-  out.set(stuffed)
   return out
 }
 
-const decodeFrame = (stuffed: Uint8Array): Frame | null => {
-  const body = cobsDecode(stuffed)
-  if (!body || body.length < HEADER_BYTES + CRC_BYTES) return null
-  const end = body.length - CRC_BYTES
-  const crc = (body[end] as number) | ((body[end + 1] as number) << 8)
-  if (crc16(body.subarray(0, end)) !== crc) return null
+/** A frame as it travels: stuffed body and checksum, then one zero. */
+export const encodeFrame = (type: number, sequence: number, payload: ArrayLike<number>): Uint8Array => {
+  const end = HEADER_BYTES + payload.length
+  const body = new Uint8Array(end + CRC_BYTES)
+  body[0] = BOARD_LINK_VERSION
+  body[1] = type
+  body[2] = sequence
+  body.set(payload, HEADER_BYTES)
+  const crc = crc16(body, end)
+  body[end] = crc & 255
+  body[end + 1] = crc >> 8
+  return cobsEncode(body)
+}
+
+/** The frame that was stuffed into these bytes, or null; the bytes are used up. */
+const decodeFrame = (stuffed: Uint8Array, stuffedLength: number): Frame | null => {
+  const length = cobsDecode(stuffed, stuffedLength)
+  if (length < HEADER_BYTES + CRC_BYTES) return null
+  const end = length - CRC_BYTES
+  const crc = (stuffed[end] as number) | ((stuffed[end + 1] as number) << 8)
+  if (crc16(stuffed, end) !== crc) return null
   return {
-    version: body[0] as number,
-    type: body[1] as number,
-    sequence: body[2] as number,
-    payload: body.slice(HEADER_BYTES, end),
+    version: stuffed[0] as number,
+    type: stuffed[1] as number,
+    sequence: stuffed[2] as number,
+    payload: stuffed.slice(HEADER_BYTES, end),
   }
 }
 
@@ -104,21 +108,23 @@ const decodeFrame = (stuffed: Uint8Array): Frame | null => {
 export class FrameReader {
   /** Frames dropped so far because they were damaged or far too long. */
   bad = 0
-  private held: number[] = []
+  private readonly held = new Uint8Array(MOST_BODY_BYTES + 8)
+  private length = 0
   private overlong = false
   private lastSequence: number | null = null
 
   push(bytes: Uint8Array): Frame[] {
     const frames: Frame[] = []
-    for (const byte of bytes) {
+    for (let i = 0; i < bytes.length; i++) {
+      const byte = bytes[i] as number
       if (byte !== 0) {
-        if (this.held.length < MOST_BODY_BYTES + 8) this.held.push(byte)
+        if (this.length < this.held.length) this.held[this.length++] = byte
         else this.overlong = true
         continue
       }
-      const frame = this.overlong ? null : decodeFrame(Uint8Array.from(this.held))
-      const empty = this.held.length === 0
-      this.held = []
+      const frame = this.overlong ? null : decodeFrame(this.held, this.length)
+      const empty = this.length === 0
+      this.length = 0
       this.overlong = false
       if (!frame) {
         if (!empty) this.bad++

@@ -5,19 +5,41 @@ import { LineReader } from './simulator-link'
  * The bench's own channel to simulated boards: fingers that move contacts, and a meter on the pins. Real boards
  * have no such thing; what they do is told by the board link alone.
  */
-const toStandins = z.object({
-  say: z.literal('move'),
-  identity: z.string(),
-  contacts: z.array(z.object({ pin: z.number().int(), closed: z.boolean() })),
-})
+const toStandins = z.discriminatedUnion('say', [
+  z.object({
+    say: z.literal('move'),
+    identity: z.string(),
+    contacts: z.array(z.object({ pin: z.number().int(), closed: z.boolean() })),
+  }),
+  /** Turns a knob by so many contact changes of its two pins. */
+  z.object({
+    say: z.literal('turn'),
+    identity: z.string(),
+    pins: z.tuple([z.number().int(), z.number().int()]),
+    changes: z.number().int().min(-400).max(400),
+  }),
+  /** Puts a wiper at a share of the supply. */
+  z.object({
+    say: z.literal('slide'),
+    identity: z.string(),
+    pin: z.number().int(),
+    level: z.number().min(0).max(1),
+  }),
+])
+
+const pinAnd = <T extends z.ZodType>(value: T) => z.array(z.tuple([z.number().int(), value]))
 
 const fromStandins = z.object({
   say: z.literal('pins'),
   identity: z.string(),
   /** Pins whose contact to ground is closed. */
   closed: z.array(z.number().int()),
-  /** Pairs of pin and level, for each pin the board drives. */
-  levels: z.array(z.tuple([z.number().int(), z.number()])),
+  /** The level of each pin that drives a lamp, 0 to 255. */
+  levels: pinAnd(z.number()),
+  /** Where the hand has put each wiper, 0 to 1. */
+  wipers: pinAnd(z.number()),
+  /** What each display shows and where each needle stands, by the first pin it hangs on. */
+  shows: pinAnd(z.union([z.number(), z.string()])),
 })
 
 export type ToStandins = z.infer<typeof toStandins>

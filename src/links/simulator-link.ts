@@ -59,7 +59,7 @@ export class LineReader<M> {
       this.held = ''
       from = end + 1
       if (this.skipping) this.skipping = false
-      else if (line.trim() !== '') this.take(line, messages)
+      else if (line !== '' && line !== '\r') this.take(line, messages)
     }
     this.held += text.slice(from)
     if (this.held.length > MOST_LINE) {

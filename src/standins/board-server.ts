@@ -1,5 +1,5 @@
 import { createServer, type Server, type Socket } from 'node:net'
-import { handLine, readerOfHands } from '../links/hand-link'
+import { handLine, readerOfHands, type ToStandins } from '../links/hand-link'
 import { type BoardMemory, SimulatedBoard } from './boards/simulated-board'
 import { randomFrom } from './craft/world'
 
@@ -7,12 +7,28 @@ export interface BoardPlace {
   readonly identity: string
   readonly model: string
   readonly closed: readonly number[]
+  readonly wipers?: readonly (readonly [number, number])[] | undefined
   readonly port: number
 }
 
 const STEP_MS = 2
 const METER_MS = 16
 const now = () => Math.round(performance.now() * 1000)
+
+/** Lets the hand do what it was asked to. */
+const handle = ({ hands }: SimulatedBoard, m: ToStandins): void => {
+  switch (m.say) {
+    case 'move':
+      for (const c of m.contacts) hands.moveContact(c.pin, c.closed, now())
+      break
+    case 'turn':
+      hands.turn(...m.pins, m.changes)
+      break
+    case 'slide':
+      hands.slide(m.pin, m.level)
+      break
+  }
+}
 
 /** Serves each simulated board on a port of its own, and the hands and meters of all of them on another. */
 export const serveBoards = (
@@ -28,8 +44,12 @@ export const serveBoards = (
     seed: i + 1,
   }))
   for (const b of boards) {
-    const { identity, model, closed } = b.place
-    const memory = memories[identity] ?? { configuration: [], closed: [...closed] }
+    const { identity, model, closed, wipers } = b.place
+    const memory = memories[identity] ?? {
+      configuration: [],
+      closed: [...closed],
+      wipers: wipers ?? [],
+    }
     b.board = new SimulatedBoard(identity, model, memory, randomFrom(b.seed), (bytes) => {
       b.socket?.write(bytes)
     })
@@ -62,8 +82,10 @@ export const serveBoards = (
       const message = handLine({
         say: 'pins',
         identity: place.identity,
-        closed: board.closedPins(),
+        closed: board.hands.closedPins(),
         levels: [...board.pinLevels],
+        wipers: board.hands.wipers(),
+        shows: [...board.shows],
       })
       if (told.get(place.identity) === message) continue
       told.set(place.identity, message)
@@ -79,7 +101,7 @@ export const serveBoards = (
     socket.on('data', (text: string) => {
       for (const m of reader.push(text)) {
         const board = boards.find((b) => b.place.identity === m.identity)?.board
-        for (const c of m.contacts) board?.moveContact(c.pin, c.closed, now())
+        if (board) handle(board, m)
       }
     })
     socket.on('error', () => socket.destroy())

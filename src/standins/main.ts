@@ -17,6 +17,8 @@ const settings = z.object({
       model: z.string(),
       /** Contacts that are closed before anybody has touched the panel, by pin number. */
       closed: z.array(z.number().int()),
+      /** Where wipers stand then, 0 to 1, by pin number. */
+      wipers: z.array(z.tuple([z.number().int(), z.number()])).optional(),
       port: z.number().int(),
     }),
   ),

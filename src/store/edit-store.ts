@@ -13,7 +13,7 @@ import type { HistorySummary } from '../core/rig/history-summary'
 import { emptyRig, type Rig } from '../core/rig/rig'
 import { type LeadRow, type TableName, tableNames } from '../core/rig/rows'
 import { type Connection, type Database, inTransaction } from './database'
-import { deleteSql, insertSql, ofRig, selectList, updateSql } from './row-sql'
+import { deleteSql, insertSql, ofRig, selectList, tableOf, updateSql } from './row-sql'
 
 /** The channel on which every edit is announced; the payload is its revision. */
 export const EDITS = 'clavik_edits'
@@ -54,7 +54,7 @@ const lockedRows = async (c: Connection, rigId: string, diff: Diff): Promise<Rig
     const ids = diff.filter((d) => d.table === table).map((d) => d.id)
     if (ids.length === 0) continue
     const { rows } = await c.query<{ id: string }>(
-      `SELECT ${selectList(table)} FROM ${table} WHERE ${ofRig(table)} AND id = ANY($2) FOR UPDATE`,
+      `SELECT ${selectList(table)} FROM ${tableOf(table)} WHERE ${ofRig(table)} AND id = ANY($2) FOR UPDATE`,
       [rigId, ids],
     )
     for (const row of rows) rig[table][row.id] = row
@@ -110,6 +110,8 @@ const constraintSentence = async (
   }
   if (constraint === 'board_identity_once')
     return 'Another board of this rig stands for that real board already.'
+  if (constraint === 'layer_set_name_once') return 'There is a layer set of that name already.'
+  if (constraint === 'layer_name_once') return 'There is a layer of that name in this set already.'
   if (constraint === 'lead_terminal_once') return 'That terminal has a lead already.'
   if (code === '23503')
     return `Something still hangs on it or it hangs on something that is gone: ${detail ?? constraint}.`

@@ -1,7 +1,7 @@
 import { emptyRig, type Rig } from '../core/rig/rig'
 import { type TableName, tableNames, tables, tableWords } from '../core/rig/rows'
 import { type Connection, type Database, inTransaction } from './database'
-import { ofRig, selectList } from './row-sql'
+import { ofRig, selectList, tableOf } from './row-sql'
 
 /** A row that this Clavik cannot read. It stays in the database as it is, and is left out of the rig. */
 export interface SetAside {
@@ -19,7 +19,7 @@ export interface LoadedRig {
 
 const readTable = async (c: Connection, table: TableName, rigId: string) => {
   const { rows } = await c.query<Record<string, unknown> & { id: string }>(
-    `SELECT ${selectList(table)} FROM ${table} WHERE ${ofRig(table)}`,
+    `SELECT ${selectList(table)} FROM ${tableOf(table)} WHERE ${ofRig(table)}`,
     [rigId],
   )
   return rows

@@ -4,6 +4,9 @@ import { type TableName, tables } from '../core/rig/rows'
 export const columnOf = (field: string): string =>
   `"${field.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)}"`
 
+/** A table's name in SQL. */
+export const tableOf = (table: TableName): string => table.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
+
 const jsonFields = new Set(['settings', 'points'])
 
 const fieldsOf = (table: TableName): string[] => Object.keys((tables[table] as { shape: object }).shape)
@@ -26,7 +29,10 @@ export const insertSql = (table: TableName, rigId: string, row: Readonly<Record<
   const columns = [...owners, ...fields.map(columnOf)]
   const values = [...owners.map(() => rigId), ...fields.map((f) => toSql(f, row[f]))]
   const places = values.map((_, i) => `$${i + 1}`)
-  return { text: `INSERT INTO ${table} (${columns.join(', ')}) VALUES (${places.join(', ')})`, values }
+  return {
+    text: `INSERT INTO ${tableOf(table)} (${columns.join(', ')}) VALUES (${places.join(', ')})`,
+    values,
+  }
 }
 
 export const updateSql = (
@@ -38,13 +44,13 @@ export const updateSql = (
   const fields = fieldsOf(table).filter((f) => f !== 'id' && f in after)
   const sets = fields.map((f, i) => `${columnOf(f)} = $${i + 3}`)
   return {
-    text: `UPDATE ${table} SET ${sets.join(', ')} WHERE ${whereRow(table)}`,
+    text: `UPDATE ${tableOf(table)} SET ${sets.join(', ')} WHERE ${whereRow(table)}`,
     values: [rigId, id, ...fields.map((f) => toSql(f, after[f]))],
   }
 }
 
 export const deleteSql = (table: TableName, rigId: string, id: string) => ({
-  text: `DELETE FROM ${table} WHERE ${whereRow(table)}`,
+  text: `DELETE FROM ${tableOf(table)} WHERE ${whereRow(table)}`,
   values: [rigId, id],
 })
 

@@ -18,7 +18,14 @@ const LEAST_FREE_BYTES = 200 * 1024 * 1024
 
 const standins = z.object({
   seed: z.number().int(),
-  boards: z.array(z.object({ identity: z.string(), model: z.string(), closed: z.array(z.number().int()) })),
+  boards: z.array(
+    z.object({
+      identity: z.string(),
+      model: z.string(),
+      closed: z.array(z.number().int()),
+      wipers: z.array(z.tuple([z.number().int(), z.number()])).optional(),
+    }),
+  ),
 })
 
 /** Keeps two starts from sharing a data folder. */

@@ -1,6 +1,6 @@
 import type { Milliamps, Volts } from '../units-of-measure'
 
-export type PinAbility = 'digital' | 'pull-up' | 'pwm' | 'analog'
+export type PinAbility = 'digital' | 'pull-up' | 'pwm' | 'analog' | 'two-wire-data' | 'two-wire-clock'
 
 export interface Pin {
   readonly name: string
@@ -19,13 +19,17 @@ export interface BoardModel {
   readonly pins: readonly Pin[]
 }
 
+interface PinRow {
+  readonly digital: number
+  readonly analog: number
+  readonly pwm: readonly number[]
+  /** Pin numbers of the two-wire bus. */
+  readonly twoWire: { readonly data: number; readonly clock: number }
+  readonly taken: Readonly<Record<string, string>>
+}
+
 /** Digital pins D0… followed by analog ones A0…, as such boards number them. */
-export const pinRow = (
-  digital: number,
-  analog: number,
-  pwm: readonly number[],
-  taken: Readonly<Record<string, string>>,
-): Pin[] => {
+export const pinRow = ({ digital, analog, pwm, twoWire, taken }: PinRow): Pin[] => {
   const pins: Pin[] = []
   for (let n = 0; n < digital + analog; n++) {
     const isAnalog = n >= digital
@@ -33,6 +37,8 @@ export const pinRow = (
     const abilities: PinAbility[] = ['digital', 'pull-up']
     if (pwm.includes(n)) abilities.push('pwm')
     if (isAnalog) abilities.push('analog')
+    if (n === twoWire.data) abilities.push('two-wire-data')
+    if (n === twoWire.clock) abilities.push('two-wire-clock')
     const use = taken[name]
     pins.push({ name, number: n, abilities, ...(use ? { taken: use } : {}) })
   }

@@ -1,29 +1,113 @@
-import type { Millimetres } from '../units-of-measure'
+import type { Degrees, Millimetres } from '../units-of-measure'
 
 /** A point of a part where a wire ends, in plain words. */
 export interface Terminal {
   readonly id: string
   readonly name: string
-  readonly role: 'contact' | 'common' | 'lamp-plus' | 'lamp-minus'
+  readonly role:
+    | 'contact'
+    | 'common'
+    | 'wiper'
+    | 'lamp-plus'
+    | 'lamp-minus'
+    /** Driven by the board: data, clock, select, a motor's phase, a servo's pulse. */
+    | 'drive'
+    | 'two-wire-data'
+    | 'two-wire-clock'
+    | 'plus'
+    | 'ground'
 }
 
-/** A place the moving part of a control can rest in, and the contact terminals that are closed there. */
+/** A place the moving part of a control can rest in, and what its wires do there. */
 export interface Position {
   readonly id: string
+  /** Contact terminals that are closed here. */
   readonly closes: readonly string[]
+  /** On a resistor ladder: the share of the supply that the wiper stands at, 0 to 1. */
+  readonly level?: number
 }
 
+/** A switch of any kind: it rests in one of its positions. */
+export interface PositionsAspect {
+  readonly kind: 'positions'
+  readonly id: string
+  readonly positions: readonly [Position, ...Position[]]
+  /** Returns to its first position when let go. */
+  readonly momentary: boolean
+  readonly debounceMs: number
+  /** No contact is closed on the way from one position to the next; that is no position of its own. */
+  readonly gap?: boolean
+  /** The analog terminal of a switch that is one resistor ladder; its positions have levels. */
+  readonly wiper?: string
+}
+
+/** A knob that turns without end and tells clicks. */
+export interface EncoderAspect {
+  readonly kind: 'encoder'
+  readonly id: string
+  readonly a: string
+  readonly b: string
+  /** Contact changes from one click to the next, where the maker says so; the part's settings may differ. */
+  readonly changesPerClick: 1 | 2 | 4
+}
+
+/** A lever or pot: a wiper somewhere along its travel. */
+export interface TravelAspect {
+  readonly kind: 'travel'
+  readonly id: string
+  readonly wiper: string
+}
+
+export interface LampAspect {
+  readonly kind: 'lamp'
+  readonly id: string
+  readonly terminal: string
+}
+
+export type DigitDriver = 'MAX7219' | 'TM1637'
+
+/** Seven-segment digits behind a driver chip. */
+export interface DigitsAspect {
+  readonly kind: 'digits'
+  readonly id: string
+  readonly driver: DigitDriver
+  readonly digits: number
+  readonly terminals: readonly string[]
+}
+
+/** Lines of characters. */
+export interface TextAspect {
+  readonly kind: 'text'
+  readonly id: string
+  readonly columns: number
+  readonly rows: number
+  readonly terminals: readonly string[]
+}
+
+/** A needle on a four-wire gauge motor or a servo. */
+export interface NeedleAspect {
+  readonly kind: 'needle'
+  readonly id: string
+  readonly drive: 'four-wire' | 'servo'
+  readonly terminals: readonly string[]
+  /** How far the motor itself can turn, and how fast at most. */
+  readonly travelDeg: Degrees
+  readonly degPerS: number
+}
+
+/** One RGB lamp, or a strip of them on one data line. */
+export interface ColourAspect {
+  readonly kind: 'colour'
+  readonly id: string
+  readonly lamps: number
+  readonly terminals: readonly string[]
+}
+
+export type ControlAspect = PositionsAspect | EncoderAspect | TravelAspect
+export type IndicatorAspect = LampAspect | DigitsAspect | TextAspect | NeedleAspect | ColourAspect
+
 /** Something of a part that can be bound. One housing may hold several. */
-export type Aspect =
-  | {
-      readonly kind: 'positions'
-      readonly id: string
-      readonly positions: readonly [Position, ...Position[]]
-      /** Returns to its first position when let go. */
-      readonly momentary: boolean
-      readonly debounceMs: number
-    }
-  | { readonly kind: 'lamp'; readonly id: string; readonly terminal: string }
+export type Aspect = ControlAspect | IndicatorAspect
 
 /** How the front is drawn; every look is one component that comes alive. */
 export type Look =
@@ -34,8 +118,19 @@ export type Look =
       readonly capMm: Millimetres
       readonly bezelMm: Millimetres
       readonly colour: CapColour
+      /** A field in the cap that lights. */
+      readonly light?: LampColour
     }
   | { readonly look: 'lamp'; readonly lensMm: Millimetres; readonly colour: LampColour }
+  | { readonly look: 'knob'; readonly outerMm: Millimetres; readonly innerMm: Millimetres | null }
+  | { readonly look: 'rotary'; readonly knobMm: Millimetres; readonly stepDeg: Degrees }
+  | { readonly look: 'slide'; readonly slotMm: Millimetres; readonly capMm: Millimetres }
+  | { readonly look: 'pot'; readonly knobMm: Millimetres }
+  | { readonly look: 'digits'; readonly digits: number; readonly digitMm: Millimetres }
+  | { readonly look: 'text'; readonly columns: number; readonly rows: number }
+  | { readonly look: 'gauge'; readonly dialMm: Millimetres }
+  | { readonly look: 'colour-lamp'; readonly lensMm: Millimetres }
+  | { readonly look: 'strip'; readonly lamps: number; readonly pitchMm: Millimetres }
 
 export type LampColour = 'green' | 'amber' | 'red' | 'white' | 'blue'
 export type CapColour = 'red' | 'grey' | 'black'
@@ -51,15 +146,70 @@ export interface PartKind {
   readonly electrical?: { readonly forwardVolts: number; readonly milliamps: number }
 }
 
-export type PositionsAspect = Extract<Aspect, { kind: 'positions' }>
-export type LampAspect = Extract<Aspect, { kind: 'lamp' }>
+export const isControl = (a: Aspect): a is ControlAspect =>
+  a.kind === 'positions' || a.kind === 'encoder' || a.kind === 'travel'
+
+export const isIndicator = (a: Aspect): a is IndicatorAspect => !isControl(a)
 
 export const positionsAspect = (kind: PartKind): PositionsAspect | undefined =>
   kind.aspects.find((a): a is PositionsAspect => a.kind === 'positions')
 
-export const lampAspect = (kind: PartKind): LampAspect | undefined =>
-  kind.aspects.find((a): a is LampAspect => a.kind === 'lamp')
+export const aspectOf = (kind: PartKind, id: string | undefined): Aspect | undefined =>
+  kind.aspects.find((a) => a.id === id)
 
-/** The contact terminals of a positions aspect, in the order in which a board reports them as bits. */
-export const contactTerminals = (kind: PartKind): string[] =>
-  kind.terminals.filter((t) => t.role === 'contact').map((t) => t.id)
+/** The terminals through which a board sees or drives an aspect, in the order in which it counts them. */
+export const boardTerminals = (kind: PartKind, aspect: Aspect): readonly string[] => {
+  switch (aspect.kind) {
+    case 'positions': {
+      if (aspect.wiper !== undefined) return [aspect.wiper]
+      const used = new Set(aspect.positions.flatMap((p) => p.closes))
+      return kind.terminals.filter((t) => used.has(t.id)).map((t) => t.id)
+    }
+    case 'encoder':
+      return [aspect.a, aspect.b]
+    case 'travel':
+      return [aspect.wiper]
+    case 'lamp':
+      return [aspect.terminal]
+    default:
+      return aspect.terminals
+  }
+}
+
+/** The position in which just these contacts are closed; undefined between two; null when they contradict each other. */
+export const positionOf = (
+  aspect: PositionsAspect,
+  terminals: readonly string[],
+  bits: number,
+): string | null | undefined => {
+  const found = aspect.positions.find((p) => bitsOf(p, terminals) === bits)
+  if (found) return found.id
+  return aspect.gap && bits === 0 ? undefined : null
+}
+
+/** The contacts closed in a position, first terminal lowest. */
+const bitsOf = (position: Position, terminals: readonly string[]): number => {
+  let bits = 0
+  for (const terminal of position.closes) bits |= 1 << terminals.indexOf(terminal)
+  return bits
+}
+
+/** The position of a resistor ladder whose level is nearest; undefined half-way between two, as when it floats. */
+export const positionAtLevel = (aspect: PositionsAspect, level: number): string | undefined => {
+  const levels = aspect.positions.map((p) => p.level ?? 0).sort((a, b) => a - b)
+  const steps = levels.slice(1).map((l, i) => l - (levels[i] ?? 0))
+  const reach = Math.min(...steps) * 0.4
+  return aspect.positions.find((p) => Math.abs((p.level ?? 0) - level) <= reach)?.id
+}
+
+/** What an aspect is called where its part has several of a kind. */
+export const aspectWords: Record<Aspect['kind'], string> = {
+  positions: 'switch',
+  encoder: 'encoder',
+  travel: 'travel',
+  lamp: 'lamp',
+  digits: 'digits',
+  text: 'text',
+  needle: 'needle',
+  colour: 'colours',
+}

@@ -1,10 +1,16 @@
-import { isWired } from '../harness/configuration'
-import { formatValue } from '../signal/format'
-import { lampWords } from '../signal/lamp-state'
-import { inputOf } from './controls'
+import { firstTold } from '../rig/binding'
+import { formatNumber, formatValue } from '../signal/format'
 import type { Engine } from './engine'
 import { evaluate } from './evaluate'
-import { positionLabel, type Unit } from './unit'
+import {
+  type ControlState,
+  type ControlUnit,
+  type IndicatorUnit,
+  isReached,
+  standing,
+  type Unit,
+} from './unit'
+import { shownWords, standsWords } from './words'
 
 export interface Agreement {
   readonly panel: string
@@ -14,41 +20,79 @@ export interface Agreement {
 }
 
 /** What the panel shows and what the craft says of one part, and whether the two agree. */
-export const agreement = (engine: Engine, unit: Unit): Agreement =>
-  unit.lamp ? lampAgreement(engine, unit) : controlAgreement(engine, unit)
-
-const lampAgreement = (engine: Engine, unit: Unit): Agreement => {
-  const program = unit.lamp?.programs[0]
-  const info = engine.variables.index.catalogue.variables[program?.source ?? -1]
-  const value = program && program.source >= 0 ? engine.variables.read(program.source) : null
-  const craft = info ? formatValue(value, info) : '–'
-  const reached =
-    isWired(unit.wiring) && unit.slot >= 0 && engine.boards.get(unit.wiring.boardId)?.up === true
-  const shown = reached ? Math.max(0, unit.lamp?.shown ?? 0) : 0
-  const panel = reached ? lampWords(shown) : 'out'
-  if (!program || !engine.simulatorUp || value === null || !program.show)
-    return { panel, craft, agrees: null }
-  const wanted = engine.wantedNow(unit)
-  return { panel, craft, agrees: wanted === null ? null : wanted === shown }
+export const agreement = (engine: Engine, unit: Unit): Agreement => {
+  const all = [
+    ...unit.controls.map((c) => controlAgreement(engine, c)),
+    ...unit.indicators.map((i) => indicatorAgreement(engine, i)),
+  ]
+  const judged = all.find((a) => a.agrees === false) ?? all.find((a) => a.agrees === true)
+  return judged ?? all.find((a) => a.craft !== '–') ?? all[0] ?? { panel: '–', craft: '–', agrees: null }
 }
 
-const controlAgreement = (engine: Engine, unit: Unit): Agreement => {
-  const { position } = unit
-  const panel =
-    position === null || unit.aspect?.momentary
-      ? position === 'pressed'
-        ? 'pressed'
-        : '–'
-      : positionLabel(unit.part, position)
-  const program = unit.controls[0]?.program
-  const target = program?.targets[0]
-  if (!program || target?.do !== 'set') return { panel, craft: '–', agrees: null }
+const indicatorAgreement = (engine: Engine, indicator: IndicatorUnit): Agreement => {
+  const program = indicator.programs.find((p) => engine.showing(p) !== null) ?? indicator.programs[0]
+  const info = engine.variables.index.catalogue.variables[program?.source ?? -1]
+  const value = program && program.source >= 0 ? engine.variables.read(program.source) : null
+  const reached = isReached(indicator)
+  const panel = reached ? shownWords(indicator, indicator.shown) : 'not reached'
+  const wanted = engine.wantedNow(indicator)
+  const craft = info ? formatValue(value, info) : program ? shownWords(indicator, wanted) : '–'
+  if (!program || !engine.simulatorUp || program.state === null) return { panel, craft, agrees: null }
+  if (program.source >= 0 && value === null && !program.showsAbsent) return { panel, craft, agrees: null }
+  return { panel, craft, agrees: reached && wanted === indicator.shown }
+}
+
+/** The binding by which a control can be compared: one that sets what it stands at. */
+const comparable = (engine: Engine, control: ControlUnit): ControlState | undefined =>
+  control.bindings.find(
+    ({ program }) =>
+      (program.settings.when === 'position' || program.settings.when === 'move') &&
+      program.targets[0]?.do === 'set' &&
+      engine.layers.isActive(program.layer),
+  )
+
+/** How far a lever may be from what the craft says: a share of the variable's range. */
+const NEAR = 0.02
+
+const controlAgreement = (engine: Engine, control: ControlUnit): Agreement => {
+  const { aspect } = control
+  const state = comparable(engine, control)
+  const target = state?.program.targets[0]
+  if (!state || target?.do !== 'set') return told(engine, control)
   const info = engine.variables.index.catalogue.variables[target.variable]
   const value = engine.variables.read(target.variable)
   const craft = info ? formatValue(value, info) : '–'
-  const input = inputOf(unit)
-  if (!program.value || input === null || value === null || !engine.simulatorUp)
+  const panel = standsWords(control)
+  const input = standing(control)
+  if (!state.program.value || input === null || value === null || !engine.simulatorUp)
     return { panel, craft, agrees: null }
-  const meant = evaluate(program.value, input)
-  return { panel, craft, agrees: meant === null ? null : meant === value }
+  const meant = evaluate(state.program.value, input)
+  if (meant === null) return { panel, craft, agrees: null }
+  if (aspect.kind !== 'travel' || typeof meant !== 'number' || typeof value !== 'number')
+    return { panel, craft, agrees: meant === value }
+  const size = info?.range ? info.range[1] - info.range[0] : Math.max(1, Math.abs(value))
+  return {
+    panel: info ? formatValue(meant, info) : formatNumber(meant),
+    craft,
+    agrees: Math.abs(meant - value) <= NEAR * size,
+  }
+}
+
+/** A control with nothing to compare: what it does now, and what it acts on. */
+const told = (engine: Engine, control: ControlUnit): Agreement => {
+  const { aspect } = control
+  const panel =
+    aspect.kind === 'positions' && aspect.momentary
+      ? control.position !== null && control.position !== aspect.positions[0].id
+        ? standsWords(control)
+        : '–'
+      : aspect.kind === 'encoder'
+        ? '–'
+        : standsWords(control)
+  const active = control.bindings.find((b) => engine.layers.isActive(b.program.layer))
+  const action = active ? firstTold(active.program.settings.actions) : undefined
+  if (!action || action.do === 'event') return { panel, craft: '–', agrees: null }
+  const slot = engine.variables.index.variable.get(action.variable) ?? -1
+  const info = engine.variables.index.catalogue.variables[slot]
+  return { panel, craft: info ? formatValue(engine.variables.read(slot), info) : '–', agrees: null }
 }

@@ -1,91 +1,57 @@
-import { positionsAspect } from '../catalogue/part-kind'
+import { isControl, isIndicator, type PositionsAspect } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import type { Action, BindingSettings, ControlSettings, LampSettings } from '../rig/binding'
-import { type Rig, rowsOf } from '../rig/rig'
+import {
+  type Action,
+  aspectFor,
+  type BindingSettings,
+  type ControlSettings,
+  type IndicatorSettings,
+  turns,
+} from '../rig/binding'
+import { layersOf, type Rig } from '../rig/rig'
 import type { BindingRow } from '../rig/rows'
 import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
 import type { Scope } from '../signal/expression/checked'
-import { type Compiled, compile, type Evaluate, type Values, type Wanted } from '../signal/expression/compile'
-import { ExpressionError, type Span } from '../signal/expression/expression-error'
-import { boolean, text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
-
-/** The station of a path a mistake belongs to, so that it is shown where it can be mended. */
-export type Station = 'part' | 'pin' | 'board' | 'shaping' | 'onlyWhile' | 'simulator'
-
-export interface BindingMistake {
-  readonly station: Station
-  readonly message: string
-  /** Where in the expression, if it is one. */
-  readonly span: Span | null
-}
+import type { Compiled, Values, Wanted } from '../signal/expression/compile'
+import { boolean, plainNumber, typeOfVariable } from '../signal/expression/value-type'
+import type { Choice, Step } from '../signal/stepping'
+import { compileIndicator, type IndicatorProgram } from './compile-indicator'
+import { contradiction } from './contradiction'
+import { type BindingMistake, Mistakes } from './mistakes'
+import {
+  type CompiledLayer,
+  inputType,
+  layerKey,
+  noSlots,
+  type OwnSlots,
+  scopeFor,
+  unknownVariable,
+} from './scope'
 
 export type Target =
   | { readonly do: 'set'; readonly variable: number }
   | { readonly do: 'toggle'; readonly variable: number }
-  | {
-      readonly do: 'step'
-      readonly variable: number
-      readonly by: number
-      readonly least: number
-      readonly most: number
-      readonly atEnd: 'stop' | 'wrap'
-    }
+  | { readonly do: 'step'; readonly variable: number; readonly step: Step }
+  | { readonly do: 'choose'; readonly variable: number; readonly choice: Choice }
   | { readonly do: 'event'; readonly event: number }
   | { readonly do: 'pause'; readonly ms: number }
+  | { readonly do: 'layer'; readonly set: string; readonly to: string }
 
 export interface ControlProgram {
   readonly kind: 'control'
   readonly row: BindingRow
   readonly settings: ControlSettings
+  readonly aspectId: string
   readonly value: Compiled | null
   readonly onlyWhile: Compiled | null
+  readonly layer: CompiledLayer | null
   readonly targets: readonly Target[]
   readonly mistakes: readonly BindingMistake[]
 }
 
-export interface LampProgram {
-  readonly kind: 'lamp'
-  readonly row: BindingRow
-  readonly settings: LampSettings
-  /** The slot `input` is read from, or -1. */
-  readonly source: number
-  readonly sourceIsText: boolean
-  /** The two expressions as plain functions, `shows` being null when the binding is off or has a mistake. */
-  readonly shows: Evaluate | null
-  readonly condition: Evaluate | null
-  readonly show: Compiled | null
-  readonly onlyWhile: Compiled | null
-  readonly mistakes: readonly BindingMistake[]
-}
-
-export type Program = ControlProgram | LampProgram
+export type Program = ControlProgram | IndicatorProgram
 
 const noInput: Values = { numbers: new Float64Array(0), texts: [] }
-
-/** Names of this rig and its simulator, for one binding. */
-export const scopeFor = (rig: Rig, index: CatalogueIndex, input: ValueType | undefined): Scope => ({
-  input,
-  variable: (name) => {
-    const slot = index.variable.get(name)
-    const info = slot === undefined ? undefined : index.catalogue.variables[slot]
-    return slot === undefined || !info ? undefined : { slot, type: typeOfVariable(info) }
-  },
-  curve: (name) => rowsOf(rig, 'curve').find((c) => c.name === name)?.points,
-  similar: (name) => similarName(index.variable.keys(), name),
-})
-
-/** What `input` is for a binding: the position's id for maintained controls, yes or no for a button, else the variable's value. */
-export const inputType = (rig: Rig, row: BindingRow, index: CatalogueIndex): ValueType | undefined => {
-  if (row.settings.kind === 'lamp') {
-    const slot = index.variable.get(row.settings.variable ?? '')
-    const info = slot === undefined ? undefined : index.catalogue.variables[slot]
-    return info ? typeOfVariable(info) : undefined
-  }
-  const part = rig.part[row.partId]
-  const kind = part ? partKind(part.kind) : undefined
-  const aspect = kind ? positionsAspect(kind) : undefined
-  return aspect?.momentary ? boolean : text
-}
 
 /** What a control's value has to become: what its first target takes. */
 export const wantedOfControl = (settings: ControlSettings, index: CatalogueIndex): Wanted => {
@@ -98,30 +64,34 @@ export const wantedOfControl = (settings: ControlSettings, index: CatalogueIndex
   return info ? { as: 'type', type: typeOfVariable(info) } : { as: 'any' }
 }
 
-class Mistakes {
-  readonly list: BindingMistake[] = []
-
-  say(station: Station, message: string): void {
-    this.list.push({ station, message, span: null })
+/** What an indicator's shaping has to become. */
+export const wantedOfIndicator = (settings: IndicatorSettings): Wanted => {
+  switch (settings.kind) {
+    case 'lamp':
+      return { as: 'lamp' }
+    case 'digits':
+      return { as: 'digits' }
+    case 'text':
+      return { as: 'words' }
+    case 'needle':
+    case 'colour':
+      return { as: 'number' }
   }
+}
 
-  /** Compiles, or notes the mistake and yields null. */
-  expression(
-    station: Station,
-    source: string | null,
-    scope: Scope,
-    values: Values,
-    wanted: Wanted,
-  ): Compiled | null {
-    if (source === null) return null
-    try {
-      return compile(source, scope, values, wanted)
-    } catch (error) {
-      if (!(error instanceof ExpressionError)) throw error
-      this.list.push({ station, message: error.message, span: error.span })
-      return null
-    }
-  }
+const layerOf = (
+  rig: Rig,
+  layerId: string | undefined,
+  slots: OwnSlots,
+  mistakes: Mistakes,
+): CompiledLayer | null => {
+  if (layerId === undefined) return null
+  const layer = rig.layer[layerId]
+  const set = layer ? rig.layerSet[layer.layerSet] : undefined
+  if (layer && set)
+    return { setId: set.id, layerId, name: layer.name, slot: slots.slot(layerKey(set.id), true) }
+  mistakes.say('onlyWhile', 'The layer it belongs to is not there any more. Choose another.')
+  return null
 }
 
 /** Compiles one binding. Whatever is wrong with it becomes a mistake at its station; nothing is thrown. */
@@ -130,53 +100,104 @@ export const compileBinding = (
   row: BindingRow,
   index: CatalogueIndex,
   values: Values = noInput,
+  slots: OwnSlots = noSlots,
 ): Program => {
   const mistakes = new Mistakes()
-  const scope = scopeFor(rig, index, inputType(rig, row, index))
-  // Without a catalogue no name can be judged: the simulator has never been there.
-  if (index.catalogue.variables.length === 0) return blindProgram(row)
+  const part = rig.part[row.partId]
+  const kind = part ? partKind(part.kind) : undefined
   const { settings } = row
-  const conditionScope: Scope = { ...scope, input: undefined }
-  const onlyWhile = mistakes.expression('onlyWhile', settings.onlyWhile, conditionScope, values, {
+  const aspect = kind ? aspectFor(kind.aspects, settings) : undefined
+  if (!part || !aspect) {
+    mistakes.say('part', `${kind?.name ?? 'This part'} has nothing that such a binding fits.`)
+    return blindProgram(row, mistakes.list)
+  }
+  // Without a catalogue no name can be judged: the simulator has never been there.
+  if (index.catalogue.variables.length === 0) return blindProgram(row, [])
+  const plainScope = scopeFor(rig, index, undefined, slots)
+  const layer = layerOf(rig, settings.layer, slots, mistakes)
+  const onlyWhile = mistakes.expression('onlyWhile', settings.onlyWhile, plainScope, values, {
     as: 'condition',
   })
-  if (settings.kind === 'lamp') {
-    const source = settings.variable ? (index.variable.get(settings.variable) ?? -1) : -1
-    let show: Compiled | null = null
-    if (!settings.variable) mistakes.say('simulator', 'No variable is chosen yet.')
-    else if (source < 0) mistakes.say('simulator', unknownVariable(settings.variable, index))
-    else show = mistakes.expression('shaping', settings.show, scope, values, { as: 'lamp' })
-    const sourceIsText = index.catalogue.variables[source]?.type === 'text'
-    const sound = row.on && mistakes.list.length === 0
-    return {
-      kind: 'lamp',
-      row,
-      settings,
-      source,
-      sourceIsText,
-      shows: sound ? (show?.evaluate ?? null) : null,
-      condition: onlyWhile?.evaluate ?? null,
-      show,
-      onlyWhile,
-      mistakes: mistakes.list,
-    }
+  const input = inputType(rig, row, index)
+  const scope: Scope = input ? { ...plainScope, input } : plainScope
+  if (settings.kind !== 'control') {
+    if (!isIndicator(aspect)) return blindProgram(row, mistakes.list)
+    const context = { rig, part, row, aspect, index, values, slots, scope }
+    return compileIndicator(context, settings, onlyWhile, layer, mistakes)
   }
-  const targets = settings.actions.flatMap((action) => targetFor(action, index, mistakes))
+  if (!isControl(aspect)) return blindProgram(row, mistakes.list)
+  checkWhen(settings, aspect.kind, aspect, mistakes)
+  const targets = settings.actions.flatMap((action) => targetFor(rig, action, index, mistakes))
   if (settings.actions.length === 0) mistakes.say('simulator', 'No variable or event is chosen yet.')
-  if (settings.value === null && settings.actions.some((a) => a.do === 'set')) {
+  if (settings.value === null && settings.actions.some((a) => a.do === 'set'))
     mistakes.say('shaping', 'Setting a variable needs a value.')
+  const shaped: Scope = { ...scope, input: inputOfWhen(settings, scope) }
+  const value = mistakes.expression(
+    'shaping',
+    settings.value,
+    shaped,
+    values,
+    wantedOfControl(settings, index),
+  )
+  const against = contradiction(rig, row)
+  if (against) mistakes.say('simulator', against)
+  return {
+    kind: 'control',
+    row,
+    settings,
+    aspectId: aspect.id,
+    value,
+    onlyWhile,
+    layer,
+    targets,
+    mistakes: mistakes.list,
   }
-  const wanted = wantedOfControl(settings, index)
-  const value = mistakes.expression('shaping', settings.value, scope, values, wanted)
-  return { kind: 'control', row, settings, value, onlyWhile, targets, mistakes: mistakes.list }
+}
+
+/** `input` of gestures held is whether it is held; of turning, the clicks. */
+export const inputOfWhen = (settings: ControlSettings, scope: Scope): Scope['input'] => {
+  if (settings.when === 'hold') return boolean
+  return (turns as readonly string[]).includes(settings.when) ? plainNumber : scope.input
+}
+
+const checkWhen = (
+  settings: ControlSettings,
+  kind: 'positions' | 'encoder' | 'travel',
+  aspect: { readonly kind: string; readonly positions?: PositionsAspect['positions'] },
+  mistakes: Mistakes,
+): void => {
+  const { when, position } = settings
+  const turning = (turns as readonly string[]).includes(when)
+  const fits =
+    kind === 'encoder' ? turning : kind === 'travel' ? when === 'move' : !turning && when !== 'move'
+  if (!fits) mistakes.say('shaping', `“${when}” is nothing that this control does.`)
+  if (position !== undefined && !aspect.positions?.some((p) => p.id === position))
+    mistakes.say('shaping', `The position “${position}” is not one of this part.`)
+}
+
+const layerTarget = (rig: Rig, action: Extract<Action, { do: 'layer' }>, mistakes: Mistakes): Target[] => {
+  const set = rig.layerSet[action.set]
+  if (!set) {
+    mistakes.say('simulator', 'The layer set it changes is not there any more.')
+    return []
+  }
+  const named = ['next', 'previous'].includes(action.to)
+  if (named || layersOf(rig, set.id).some((l) => l.id === action.to)) return [action]
+  mistakes.say('simulator', `The layer it goes to is not in “${set.name}” any more.`)
+  return []
 }
 
 /** An action as the engine takes it, or nothing and a mistake that says why. */
-const targetFor = (action: Action, index: CatalogueIndex, mistakes: Mistakes): Target[] => {
+const targetFor = (rig: Rig, action: Action, index: CatalogueIndex, mistakes: Mistakes): Target[] => {
   if (action.do === 'pause') return [action]
+  if (action.do === 'layer') return layerTarget(rig, action, mistakes)
   if (action.do === 'event') {
     const event = index.event.get(action.event)
     if (event !== undefined) return [{ do: 'event', event }]
+    if (action.event === '') {
+      mistakes.say('simulator', 'No variable or event is chosen yet.')
+      return []
+    }
     const close = similarName(index.event.keys(), action.event)
     mistakes.say(
       'simulator',
@@ -186,66 +207,116 @@ const targetFor = (action: Action, index: CatalogueIndex, mistakes: Mistakes): T
   }
   const variable = index.variable.get(action.variable)
   const info = variable === undefined ? undefined : index.catalogue.variables[variable]
-  if (variable === undefined || !info) mistakes.say('simulator', unknownVariable(action.variable, index))
-  else if (!info.writable) {
-    mistakes.say(
-      'simulator',
-      `“${action.variable}” can be read but not set. Choose an event or another variable.`,
-    )
-  } else if (action.do === 'toggle' && info.type !== 'boolean') {
-    mistakes.say('simulator', `“${action.variable}” is not a switch, so it cannot be turned over.`)
-  } else if (action.do === 'step' && info.type !== 'number') {
-    mistakes.say('simulator', `“${action.variable}” is not a number, so it cannot be stepped.`)
-  } else if (
-    action.do === 'step' &&
-    info.range &&
-    (action.least < info.range[0] || action.most > info.range[1])
-  ) {
-    mistakes.say(
-      'simulator',
-      `“${action.variable}” goes from ${info.range[0]} to ${info.range[1]}; the step's limits lie beyond that.`,
-    )
-  } else if (action.do === 'step') return [{ ...action, variable }]
-  else return [{ do: action.do, variable }]
-  return []
+  const refuse = (message: string): Target[] => {
+    mistakes.say('simulator', message)
+    return []
+  }
+  if (variable === undefined || !info) return refuse(unknownVariable(action.variable, index))
+  if (!info.writable)
+    return refuse(`“${info.name}” can be read but not set. Choose an event or another variable.`)
+  const beyond = (least: number, most: number) =>
+    info.range && (least < info.range[0] || most > info.range[1])
+      ? `“${info.name}” goes from ${info.range[0]} to ${info.range[1]}; the step's limits lie beyond that.`
+      : null
+  switch (action.do) {
+    case 'set':
+      return [{ do: 'set', variable }]
+    case 'toggle':
+      if (info.type !== 'boolean')
+        return refuse(`“${info.name}” is not a switch, so it cannot be turned over.`)
+      return [{ do: 'toggle', variable }]
+    case 'step': {
+      if (info.type !== 'number') return refuse(`“${info.name}” is not a number, so it cannot be stepped.`)
+      const problem = beyond(action.least, action.most)
+      return problem ? refuse(problem) : [{ do: 'step', variable, step: action }]
+    }
+    case 'choose': {
+      if (info.type !== 'number') return refuse(`“${info.name}” is not a number, so it cannot be stepped.`)
+      const problem = action.every ? null : beyond(action.values[0] as number, action.values.at(-1) as number)
+      return problem ? refuse(problem) : [{ do: 'choose', variable, choice: action }]
+    }
+  }
 }
 
-const unknownVariable = (name: string, index: CatalogueIndex): string => {
-  const close = similarName(index.variable.keys(), name)
-  return `This craft has no variable “${name}”.${close ? ` Did you mean “${close}”?` : ''}`
-}
-
-const blindProgram = (row: BindingRow): Program => {
+const blindProgram = (row: BindingRow, mistakes: readonly BindingMistake[]): Program => {
   const { settings } = row
-  return settings.kind === 'lamp'
-    ? {
-        kind: 'lamp',
-        row,
-        settings,
-        source: -1,
-        sourceIsText: false,
-        shows: null,
-        condition: null,
-        show: null,
-        onlyWhile: null,
-        mistakes: [],
-      }
-    : { kind: 'control', row, settings, value: null, onlyWhile: null, targets: [], mistakes: [] }
+  const nothing = { row, onlyWhile: null, layer: null, mistakes }
+  if (settings.kind === 'control')
+    return {
+      ...nothing,
+      kind: 'control',
+      settings,
+      aspectId: settings.aspect ?? '',
+      value: null,
+      targets: [],
+    }
+  return {
+    ...nothing,
+    kind: 'indicator',
+    settings,
+    source: -1,
+    sourceIsText: false,
+    packs: null,
+    state: null,
+    showsAbsent: false,
+    condition: null,
+    show: null,
+    reads: [],
+  }
 }
 
-/** What a new binding of this part starts as: sensible, complete but for its variable or event. */
-export const freshSettings = (rig: Rig, partId: string): BindingSettings | null => {
+/** What a control's binding waits for: the values in its condition, and its layer. */
+export const readsOfCondition = ({ onlyWhile, layer }: ControlProgram): number[] => [
+  ...(onlyWhile?.reads ?? []),
+  ...(layer ? [layer.slot] : []),
+]
+
+/** Variables a control's binding reads or tells. */
+export const slotsOfControl = (p: ControlProgram): number[] => [
+  ...(p.value?.reads ?? []),
+  ...(p.onlyWhile?.reads ?? []),
+  ...p.targets.flatMap((t) => ('variable' in t ? [t.variable] : [])),
+]
+
+/** What a new binding of this aspect starts as: sensible, complete but for its variable or event. */
+export const freshSettings = (rig: Rig, partId: string, aspectId?: string): BindingSettings | null => {
   const part = rig.part[partId]
   const kind = part ? partKind(part.kind) : undefined
-  if (!kind) return null
-  const aspect = positionsAspect(kind)
-  if (!aspect) return { kind: 'lamp', variable: null, show: 'input', onlyWhile: null, rest: 'out' }
-  if (aspect.momentary) return { kind: 'control', when: 'press', value: null, actions: [], onlyWhile: null }
-  return {
-    kind: 'control',
-    when: 'position',
-    value: aspect.positions.length === 2 ? 'input == "up"' : null,
-    actions: [],
-    onlyWhile: null,
+  const aspect = kind?.aspects.find((a) => a.id === aspectId) ?? kind?.aspects[0]
+  if (!kind || !aspect) return null
+  const own = kind.aspects.length > 1 ? { aspect: aspect.id } : {}
+  const indicator = { ...own, variable: null, onlyWhile: null, rest: 'out' as const }
+  switch (aspect.kind) {
+    case 'positions': {
+      const control = { kind: 'control' as const, ...own, actions: [], onlyWhile: null }
+      if (aspect.momentary) return { ...control, when: 'press', value: null }
+      const second = aspect.positions[1]?.id
+      const value = aspect.positions.length === 2 ? `input == ${JSON.stringify(second)}` : null
+      return { ...control, when: 'position', value }
+    }
+    case 'encoder':
+      return { kind: 'control', ...own, when: 'turn', value: null, actions: [], onlyWhile: null }
+    case 'travel':
+      return { kind: 'control', ...own, when: 'move', value: 'input', actions: [], onlyWhile: null }
+    case 'lamp':
+      return { kind: 'lamp', ...indicator, show: 'input' }
+    case 'digits':
+      return { kind: 'digits', ...indicator, show: 'input', decimals: 0, leading: 'blanks', sign: 'minus' }
+    case 'text':
+      return { kind: 'text', ...indicator, lines: [{ show: '""' }] }
+    case 'needle':
+      return { kind: 'needle', ...indicator, show: 'input' }
+    case 'colour':
+      return {
+        kind: 'colour',
+        ...indicator,
+        show: 'input',
+        stops: [
+          { at: 0, colour: '#1a7f37' },
+          { at: 1, colour: '#c62828' },
+        ],
+        blend: true,
+        fill: aspect.lamps > 1 ? 'start' : 'all',
+      }
   }
 }

@@ -258,7 +258,7 @@ describe('a step', () => {
     const finger = new Finger(gesture('press', undefined, [step(1, 'stop')]))
     finger.bench.frame({ height: null })
     expect(finger.click().times).toEqual([])
-    expect(trace(finger.bench.engine, 'button')[0]?.stop?.reason).toContain('no value to start from')
+    expect(trace(finger.bench.engine, 'button')[0]?.stop?.reason).toContain('absent on this craft')
   })
 })
 

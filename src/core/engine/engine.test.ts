@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest'
 import { actionsOf, control, lamp, outputsOf, smallRig, V, Workbench } from '../../../tests/rigs'
 import { changeRow, type Diff, removeRow } from '../rig/edit'
 import type { BindingRow, LeadRow } from '../rig/rows'
-import { lampWords, packLamp } from '../signal/lamp-state'
-import { EXERCISE_MS } from './engine'
+import { lampWords } from '../signal/lamp-state'
+import { EXERCISE_MS } from './indicators'
 
-const words = (effects: Parameters<typeof outputsOf>[0]) => outputsOf(effects).map((o) => lampWords(o.packed))
+const words = (effects: Parameters<typeof outputsOf>[0]) =>
+  outputsOf(effects).map((o) => lampWords(Number(o.state)))
 const press = control({ when: 'press', value: null, actions: [{ do: 'event', event: 'horn.cancel' }] })
 
 describe('a lamp', () => {
@@ -113,7 +114,7 @@ describe('a maintained control', () => {
   })
 
   it('sends its position at start, and when the simulator comes back, when the panel leads', () => {
-    const bench = new Workbench(smallRig({ lever: control() }, 'panel')).live()
+    const bench = new Workbench(smallRig({ lever: control() }, { atStart: 'panel' })).live()
     expect(actionsOf(bench.report('lever', 0b10))).toHaveLength(1)
     bench.step({ is: 'simulator', up: false })
     expect(actionsOf(bench.step({ is: 'simulator', up: true }))).toHaveLength(1)
@@ -195,14 +196,14 @@ describe('an edit while running', () => {
     const bench = new Workbench(smallRig({ lamp: lamp() })).live()
     bench.frame({ gear: 1 })
     const { rig } = bench
-    const slot = bench.engine.units.get('lamp')?.slot
+    const slot = bench.engine.units.get('lamp')?.indicators[0]?.slot
     bench.now += 50
     const diff: Diff = [
       removeRow('binding', rig.binding['lamp-1'] as BindingRow),
       removeRow('lead', rig.lead['lead-1'] as LeadRow),
       removeRow('part', rig.part.lamp as never),
     ]
-    expect(outputsOf(bench.edit(diff))).toEqual([{ slot, packed: 0 }])
+    expect(outputsOf(bench.edit(diff))).toEqual([{ slot, row: 0, state: 0 }])
   })
 
   it('waits for the load when a lead has moved, and says nothing to the wrong pin', () => {
@@ -218,9 +219,9 @@ describe('exercise', () => {
     const bench = new Workbench(smallRig({ lamp: lamp() }))
     bench.board(true)
     bench.now += 100
-    expect(words(bench.step({ is: 'exercise', partIds: ['lamp'], packed: packLamp(1, 0) }))).toEqual(['lit'])
+    expect(words(bench.step({ is: 'exercise', partIds: ['lamp'], how: { as: 'all' } }))).toEqual(['lit'])
     bench.wait(EXERCISE_MS - 10)
-    expect(bench.engine.units.get('lamp')?.lamp?.shown).toBe(255)
+    expect(bench.shown('lamp')).toBe(255)
     expect(words(bench.wait(20))).toEqual(['out'])
   })
 })
@@ -277,7 +278,7 @@ describe('the engine', () => {
           const bench = new Workbench(smallRig({ lamp: lamp() })).live()
           let told = 0
           const hear = (effects: Parameters<typeof outputsOf>[0]) => {
-            for (const o of outputsOf(effects)) told = o.packed
+            for (const o of outputsOf(effects)) told = Number(o.state)
           }
           for (const [gear, ms] of list) {
             bench.now += ms

@@ -1,23 +1,42 @@
-import { isWired, slotKey } from '../harness/configuration'
+import { isControl } from '../catalogue/part-kind'
+import { partKind } from '../catalogue/parts'
+import { slotKey } from '../harness/slot'
+import { isWired } from '../harness/wiring'
 import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
-import { LIT, OUT } from '../signal/lamp-state'
 import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
-import type { LampProgram } from './compile-binding'
+import { readsOfCondition, slotsOfControl } from './compile-binding'
+import type { IndicatorProgram } from './compile-indicator'
 import { Controls, type Later } from './controls'
-import type { Effect, Input, SimulatorValue } from './input'
+import { type ExerciseTimer, Indicators } from './indicators'
+import type { Effect, Exercise, Input, SimulatorValue, State } from './input'
+import { type LayerState, Layers } from './layers'
+import { type Follower, loopsAmong } from './loops'
 import { OutputQueue } from './output-queue'
+import { partsTouched } from './parts-touched'
+import { Reading, type RestTimer } from './reading'
+import { SecondSteps } from './second-step'
 import { Timers } from './timers'
-import { type LampUnit, makeUnit, positionOf, type Unit } from './unit'
+import {
+  type ControlState,
+  type ControlUnit,
+  type IndicatorUnit,
+  makeUnit,
+  seatsOf,
+  standing,
+  type Unit,
+} from './unit'
 import { Variables } from './variables'
 
-type Timer =
-  | { readonly is: 'drain'; readonly board: BoardState }
-  | { readonly is: 'exercise-end'; readonly partId: string }
+type Seat = ControlUnit | IndicatorUnit
+type Board = BoardState<Seat>
 
-/** How long an exercise lasts at most: it ends by itself. */
-export const EXERCISE_MS = 5000
+type Timer =
+  | { readonly is: 'drain'; readonly board: Board }
+  | ExerciseTimer
+  | RestTimer
+  | { readonly is: 'layer'; readonly setId: string }
 
 /**
  * The live engine: contacts become actions, variables become indicators. A state machine over plain data: the
@@ -27,29 +46,61 @@ export class Engine {
   rig: Rig = emptyRig()
   armed = false
   simulatorUp = false
+  /** The link stands, but no frame has come for a while: what is shown may be old. */
+  quiet = false
   readonly variables = new Variables()
   readonly units = new Map<string, Unit>()
-  readonly boards = new Map<string, BoardState<Unit>>()
+  readonly boards = new Map<string, Board>()
 
-  private dependents: LampUnit[][] = []
+  private dependents: IndicatorUnit[][] = []
+  /** 1 for each slot on which more depends than what indicators show. */
+  private noticed = new Uint8Array(0)
+  /** Held things by the slots their conditions read. */
+  private holders = new Map<number, ControlState[]>()
+  /** Layer sets by the slots that their choices read. */
+  private choosers = new Map<number, LayerState[]>()
   private inUse: ReadonlySet<number> = new Set()
   private frame = 0
-  /** Lamps that a frame concerns; kept between frames so that none is made anew. */
-  private readonly touched: LampUnit[] = []
+  /** When it was last told something. */
+  time: Millis = 0
+  /** Indicators that a frame concerns; kept between frames so that none is made anew. */
+  private readonly touched: IndicatorUnit[] = []
   private readonly timers = new Timers<Timer | Later>()
   private effects: Effect[] = []
-  private readonly stale = new Set<BoardState>()
+  private readonly stale = new Set<Board>()
+  private readonly secondSteps = new SecondSteps()
+  readonly layers = new Layers({
+    variables: this.variables,
+    changed: (slot) => this.ownChanged(slot),
+    timeOut: (at, setId) => this.timers.add(at, { is: 'layer', setId }),
+  })
   private readonly controls = new Controls({
     variables: this.variables,
+    layers: this.layers,
+    secondSteps: this.secondSteps,
     later: (at, what) => this.timers.add(at, what),
     flowing: () => this.armed && this.simulatorUp,
     emit: (effect) => this.effects.push(effect),
-    unitOf: (partId) => this.units.get(partId),
+  })
+
+  private readonly indicators = new Indicators({
+    variables: this.variables,
+    layers: this.layers,
+    flowing: () => this.armed && this.simulatorUp,
+    later: (at, timer) => this.timers.add(at, timer),
+    emit: (effect) => this.effects.push(effect),
+    waits: (board) => this.stale.add(board as Board),
+  })
+  private readonly reading = new Reading({
+    controls: this.controls,
+    later: (at, timer) => this.timers.add(at, timer),
+    told: (control) => this.tellOwn(control),
   })
 
   /** Takes one input in and returns everything that is to be done because of it, in order. */
   step(input: Input, now: Millis): readonly Effect[] {
     this.effects = []
+    this.time = now
     switch (input.is) {
       case 'frame':
         this.takeFrame(input.indexes, input.values, now)
@@ -67,6 +118,9 @@ export class Engine {
       case 'simulator':
         this.takeSimulator(input.up, now)
         break
+      case 'quiet':
+        this.quiet = input.quiet
+        break
       case 'board':
         this.takeBoard(input, now)
         break
@@ -77,7 +131,10 @@ export class Engine {
         this.takeArm(input.armed, now)
         break
       case 'exercise':
-        this.takeExercise(input.partIds, input.packed, now)
+        this.takeExercise(input.partIds, input.how, now)
+        break
+      case 'settle':
+        for (const id of input.partIds) this.tellPosition(this.units.get(id), now)
         break
       case 'time':
         break
@@ -87,18 +144,10 @@ export class Engine {
     return this.effects
   }
 
-  private takeExercise(partIds: readonly string[], packed: number | null, now: Millis): void {
-    for (const id of partIds) {
-      const lamp = this.units.get(id)?.lamp
-      if (!lamp) continue
-      lamp.exercise = packed === null ? null : { packed, until: now + EXERCISE_MS }
-      if (packed !== null) this.timers.add(now + EXERCISE_MS, { is: 'exercise-end', partId: id })
-      this.settle(lamp, now)
-    }
-  }
+  // --- values -------------------------------------------------------------------------------------------------
 
   private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>, now: Millis): void {
-    const { variables, dependents } = this
+    const { variables, dependents, noticed } = this
     const frame = ++this.frame
     const { numbers, isText } = variables
     const { touched } = this
@@ -110,136 +159,117 @@ export class Engine {
         if (numbers[slot] === value) continue
         numbers[slot] = value
       } else if (!variables.write(slot, value)) continue
+      if (noticed[slot] === 1) this.notice(slot, now)
       const list = dependents[slot]
       if (!list) continue
       for (let k = 0; k < list.length; k++) {
-        const lamp = list[k] as LampUnit
-        if (lamp.seen === frame) continue
-        lamp.seen = frame
-        touched[count++] = lamp
+        const indicator = list[k] as IndicatorUnit
+        if (indicator.seen === frame) continue
+        indicator.seen = frame
+        touched[count++] = indicator
       }
     }
-    for (let i = 0; i < count; i++) this.settle(touched[i] as LampUnit, now)
+    for (let i = 0; i < count; i++) this.indicators.settle(touched[i] as IndicatorUnit, now)
   }
 
-  /** Works out what a lamp shows and hands it to its board's queue when that is news. */
-  private settle(lamp: LampUnit, now: Millis): void {
-    const packed = this.wanted(lamp, now)
-    if (packed === lamp.shown) {
-      this.proveLamp(lamp)
-      return
+  private settleAll(now: Millis): void {
+    for (const unit of this.units.values()) for (const i of unit.indicators) this.indicators.settle(i, now)
+  }
+
+  private takeExercise(partIds: readonly string[], how: Exercise | null, now: Millis): void {
+    for (const id of partIds)
+      for (const i of this.units.get(id)?.indicators ?? []) this.indicators.exercise(i, how, now)
+  }
+
+  /** What a binding makes its indicator show now, or null when it has no say. */
+  showing(p: IndicatorProgram): State | null {
+    return this.indicators.showing(p)
+  }
+
+  /** What the craft would have an indicator show, armed or not. */
+  wantedNow(indicator: IndicatorUnit): State {
+    return this.indicators.wantedNow(indicator)
+  }
+
+  // --- controls -----------------------------------------------------------------------------------------------
+
+  private takeReport(boardId: string, slot: number, value: number, now: Millis): void {
+    const owner = this.boards.get(boardId)?.owners.get(slot)
+    if (owner?.is === 'control') this.reading.take(owner, value, now)
+  }
+
+  /** Puts what a control stands at where expressions read it. */
+  private tellOwn(control: ControlUnit): void {
+    const { ownSlot, aspect } = control
+    if (aspect.kind === 'encoder') return
+    const value = standing(control)
+    if (typeof value === 'string') this.variables.texts[ownSlot] = value
+    else this.variables.numbers[ownSlot] = value ?? Number.NaN
+    this.ownChanged(ownSlot)
+  }
+
+  private ownChanged(slot: number): void {
+    if (this.noticed[slot] === 1) this.notice(slot, this.time)
+    for (const indicator of this.dependents[slot] ?? []) this.indicators.settle(indicator, this.time)
+  }
+
+  /** More than an indicator depends on this slot: a choice of layer, something held, a step that is watched. */
+  private notice(slot: number, now: Millis): void {
+    if (this.secondSteps.watches(slot)) {
+      const name = this.variables.index.catalogue.variables[slot]?.name ?? ''
+      this.secondSteps.heard(slot, this.variables.numbers[slot] as number, name, now)
     }
-    lamp.shown = packed
-    lamp.changedAt = now
-    const { slot, board } = lamp.unit
-    if (slot < 0 || !board?.up) return
-    board.queue.put(slot, packed)
-    this.stale.add(board)
-    this.proveLamp(lamp)
+    for (const state of this.choosers.get(slot) ?? []) this.layers.choose(state)
+    for (const state of this.holders.get(slot) ?? []) this.controls.holdOrLetGo(state, now)
   }
 
-  private proveLamp(lamp: LampUnit): void {
-    const owner = lamp.programs[0]
-    if (!lamp.live || !owner || (lamp.provenLit && lamp.provenOut)) return
-    if (lamp.unit.slot < 0 || !lamp.unit.board?.up) return
-    if ((lamp.shown & 255) > 0) lamp.provenLit = true
-    else lamp.provenOut = true
-    if (lamp.provenLit && lamp.provenOut) this.effects.push({ is: 'proven', bindingId: owner.row.id })
-  }
-
-  private wanted(lamp: LampUnit, now: Millis): number {
-    lamp.live = false
-    if (lamp.exercise !== null && lamp.exercise.until > now) return lamp.exercise.packed
-    if (this.armed && this.simulatorUp) {
-      const { programs } = lamp
-      for (let i = 0; i < programs.length; i++) {
-        const packed = this.showing(programs[i] as LampProgram)
-        if (packed < 0) continue
-        lamp.live = true
-        return packed
-      }
-    }
-    return this.resting(lamp)
-  }
-
-  /** What a binding makes its lamp show now, packed, or -1 when it has no say. */
-  showing(p: LampProgram): number {
-    if (p.shows === null) return -1
-    let input: number | string | null
-    if (p.sourceIsText) input = this.variables.texts[p.source] ?? null
-    else {
-      input = this.variables.numbers[p.source] as number
-      if (Number.isNaN(input)) return -1
-    }
-    if (input === null || (p.condition !== null && p.condition(null) !== 1)) return -1
-    const packed = p.shows(input) as number
-    return packed >= 0 ? packed : -1
-  }
-
-  /** What the craft would have a lamp show, armed or not; null where no binding has a say. */
-  wantedNow(unit: Unit): number | null {
-    for (const p of unit.lamp?.programs ?? []) {
-      const packed = this.showing(p)
-      if (packed >= 0) return packed
-    }
-    return unit.lamp ? this.resting(unit.lamp) : null
-  }
-
-  private resting(lamp: LampUnit): number {
-    const rest = lamp.programs[0]?.settings.rest ?? 'out'
-    if (rest === 'keep') return Math.max(0, lamp.shown)
-    return rest === 'lit' ? LIT : OUT
-  }
-
-  private takeReport(boardId: string, slot: number, bits: number, now: Millis): void {
-    const unit = this.boards.get(boardId)?.owners.get(slot)
-    if (!unit?.aspect) return
-    const first = unit.bits === null
-    unit.bits = bits
-    const position = positionOf(unit.aspect, unit.terminals, bits)
-    unit.contradiction = position === null
-    if (position === null || position === unit.position) return
-    unit.position = position
-    if (first) {
-      if (unit.part.settings.atStart === 'panel') this.controls.moved(unit, now)
-      return
-    }
-    this.controls.moved(unit, now)
+  private *allControls(): Iterable<ControlUnit> {
+    for (const unit of this.units.values()) yield* unit.controls
   }
 
   private takeSimulator(up: boolean, now: Millis): void {
     if (up === this.simulatorUp) return
     this.simulatorUp = up
+    this.quiet = false
     this.controls.forget()
     this.callOffAll()
     this.settleAll(now)
-    if (up) this.leadFromPanel(now)
+    this.meet(now)
   }
 
   private takeArm(armed: boolean, now: Millis): void {
     if (armed === this.armed) return
+    if (!armed) for (const c of this.allControls()) this.controls.letGo(c, now)
     this.armed = armed
     this.callOffAll()
     this.settleAll(now)
-    if (armed) this.leadFromPanel(now)
+    this.meet(now)
   }
 
-  /** Parts of which the panel leads tell the simulator their position when the two meet. */
-  private leadFromPanel(now: Millis): void {
-    for (const unit of this.units.values()) {
-      if (unit.part.settings.atStart === 'panel' && unit.position !== null && !unit.aspect?.momentary)
-        this.controls.moved(unit, now)
+  /** Panel and simulator meet: what is held is told anew, and parts of which the panel leads tell their position. */
+  private meet(now: Millis): void {
+    if (!this.armed || !this.simulatorUp) return
+    for (const control of this.allControls()) this.controls.holdAnew(control, now)
+    for (const unit of this.units.values())
+      if (unit.part.settings.atStart === 'panel') this.tellPosition(unit, now)
+  }
+
+  private tellPosition(unit: Unit | undefined, now: Millis): void {
+    for (const control of unit?.controls ?? []) {
+      const { aspect } = control
+      if (aspect.kind === 'travel' && control.output !== null) this.controls.travelled(control, now, true)
+      if (aspect.kind !== 'positions' || aspect.momentary || control.position === null) continue
+      for (const { gesture } of control.bindings) gesture.pressed = false
+      this.controls.moved(control, now)
     }
   }
 
   /** Nothing begun before goes on by itself after an interruption. */
   private callOffAll(): void {
-    for (const unit of this.units.values()) this.controls.callOff(unit)
+    for (const control of this.allControls()) this.controls.callOff(control)
   }
 
-  private settleAll(now: Millis): void {
-    for (const unit of this.units.values()) if (unit.lamp) this.settle(unit.lamp, now)
-  }
+  // --- boards -------------------------------------------------------------------------------------------------
 
   private takeBoard(input: Extract<Input, { is: 'board' }>, now: Millis): void {
     const board = this.boardState(input.boardId)
@@ -248,12 +278,23 @@ export class Engine {
     board.slots = new Map(input.loaded.map((slot, i) => [slotKey(slot), i]))
     board.owners.clear()
     for (const unit of this.units.values()) {
-      if (unit.board === board) this.controls.callOff(unit)
-      this.seat(unit, now)
+      for (const seat of seatsOf(unit)) {
+        if (!isWired(seat.wiring) || seat.wiring.boardId !== board.id) continue
+        if (seat.is === 'control') this.boardOfControl(seat, input.up, now)
+        this.seat(seat, now)
+      }
     }
   }
 
-  private boardState(id: string): BoardState<Unit> {
+  private boardOfControl(control: ControlUnit, up: boolean, now: Millis): void {
+    this.controls.callOff(control)
+    if (up) return
+    this.controls.letGo(control, now)
+    // What it counts from, and where its levers stand, it tells anew when it comes back.
+    if (control.aspect.kind !== 'positions') control.raw = null
+  }
+
+  private boardState(id: string): Board {
     let board = this.boards.get(id)
     if (!board) {
       board = {
@@ -269,35 +310,55 @@ export class Engine {
     return board
   }
 
-  /** Finds a unit's place in what its board holds and tells the board the lamp's state anew. */
-  private seat(unit: Unit, now: Millis): void {
-    if (!isWired(unit.wiring)) return
-    const board = this.boardState(unit.wiring.boardId)
-    unit.board = board
-    const slot = board.slots.get(slotKey(unit.wiring.slot))
-    unit.slot = slot ?? -1
-    if (slot === undefined) return
-    board.owners.set(slot, unit)
-    if (!unit.lamp || !board.up) return
-    unit.lamp.shown = unit.lamp.programs[0]?.settings.rest === 'keep' ? unit.lamp.shown : -1
-    this.settle(unit.lamp, now)
-    board.queue.put(slot, Math.max(0, unit.lamp.shown))
-    this.stale.add(board)
+  /** Finds an aspect's place in what its board holds and tells the board an indicator's state anew. */
+  private seat(seat: Seat, now: Millis): void {
+    if (!this.place(seat) || seat.is !== 'indicator' || !seat.board?.up) return
+    const keeps = seat.resting === null
+    if (!keeps) seat.shown = -1
+    this.indicators.settle(seat, now)
+    if (keeps && seat.shown !== -1) this.indicators.send(seat, -1)
   }
+
+  /** Finds its place; true when the board holds it. */
+  private place(seat: Seat): boolean {
+    if (!isWired(seat.wiring)) return false
+    const board = this.boardState(seat.wiring.boardId)
+    seat.board = board
+    seat.slot = board.slots.get(slotKey(seat.wiring.slot)) ?? -1
+    if (seat.slot < 0) return false
+    board.owners.set(seat.slot, seat)
+    return true
+  }
+
+  // --- the rig ------------------------------------------------------------------------------------------------
 
   private takeRig(rig: Rig, diff: Diff | null, now: Millis): void {
     const before = this.rig
     this.rig = rig
     const touched = diff === null ? null : partsTouched(before, rig, diff)
-    if (touched === null) this.compileAll(now)
-    else for (const id of touched) this.compileUnit(id, now)
-    if (touched !== null) this.indexDependents()
+    if (touched === null || this.variables.makeRoom(ownValues(rig))) {
+      this.compileAll(now)
+      return
+    }
+    const layersToo = diff?.some((c) => c.table === 'layer' || c.table === 'layerSet' || c.table === 'part')
+    if (layersToo) this.layers.compile(rig, this.variables.index)
+    for (const id of touched) this.compileUnit(id, now)
+    this.indexDependents()
+    if (layersToo) this.chooseLayers()
   }
 
   private compileAll(now: Millis): void {
+    this.variables.makeRoom(ownValues(this.rig))
     for (const id of this.units.keys()) if (!this.rig.part[id]) this.drop(id)
+    this.layers.compile(this.rig, this.variables.index)
     for (const part of rowsOf(this.rig, 'part')) this.compileUnit(part.id, now)
     this.indexDependents()
+    for (const control of this.allControls()) this.tellOwn(control)
+    this.chooseLayers()
+  }
+
+  private chooseLayers(): void {
+    for (const state of this.layers.sets.values()) this.layers.choose(state)
   }
 
   private compileUnit(id: string, now: Millis): void {
@@ -305,68 +366,145 @@ export class Engine {
     const part = this.rig.part[id]
     if (earlier) this.drop(id, part !== undefined)
     if (!part) return
-    const unit = makeUnit(this.rig, part, this.variables.index, this.variables, earlier)
+    const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
+    const around = { rig: this.rig, index: this.variables.index, values: this.variables, slots }
+    const unit = makeUnit(around, part, earlier)
     this.units.set(id, unit)
-    if (!isWired(unit.wiring)) return
-    const board = this.boardState(unit.wiring.boardId)
-    unit.board = board
-    unit.slot = board.slots.get(slotKey(unit.wiring.slot)) ?? -1
-    if (unit.slot < 0) return
-    board.owners.set(unit.slot, unit)
-    if (unit.lamp) this.settle(unit.lamp, now)
+    for (const seat of seatsOf(unit)) {
+      if (this.place(seat) && seat.is === 'indicator') this.indicators.settle(seat, now)
+      if (seat.is === 'control') this.controls.takeAsFound(seat)
+    }
   }
 
-  /** Takes a unit away. One that is not coming back leaves its lamp out. */
+  /** Takes a unit away. One that is not coming back leaves its indicators dark. */
   private drop(id: string, comesBack = false): void {
     const unit = this.units.get(id)
     if (!unit) return
     this.units.delete(id)
-    this.controls.callOff(unit)
-    if (!isWired(unit.wiring) || unit.slot < 0) return
-    const board = this.boardState(unit.wiring.boardId)
-    if (board.owners.get(unit.slot) !== unit) return
-    board.owners.delete(unit.slot)
-    if (unit.lamp && board.up && !comesBack) {
-      board.queue.put(unit.slot, OUT)
-      this.stale.add(board)
+    for (const seat of seatsOf(unit)) {
+      if (seat.is === 'control') {
+        this.controls.callOff(seat)
+        this.controls.letGo(seat, this.time)
+      }
+      const board = seat.board as Board | null
+      if (!board || board.owners.get(seat.slot) !== seat) continue
+      board.owners.delete(seat.slot)
+      if (seat.is !== 'indicator' || !board.up || comesBack) continue
+      const before = seat.shown
+      seat.shown = seat.presence.rest('out') ?? 0
+      this.indicators.send(seat, before)
     }
   }
 
+  /** Who is to look when a slot changes. */
   private indexDependents(): void {
-    const dependents: LampUnit[][] = []
-    for (const { lamp } of this.units.values()) {
-      if (!lamp) continue
-      const slots = new Set<number>()
-      for (const p of lamp.programs) {
-        if (p.source >= 0) slots.add(p.source)
-        for (const s of p.show?.reads ?? []) slots.add(s)
-        for (const s of p.onlyWhile?.reads ?? []) slots.add(s)
+    const dependents: IndicatorUnit[][] = []
+    const noticed = new Uint8Array(this.variables.numbers.length)
+    const inUse = new Set<number>()
+    const told = this.variables.index.catalogue.variables.length
+    this.holders = new Map()
+    this.choosers = new Map()
+    const use = (slot: number) => {
+      if (slot < told) inUse.add(slot)
+    }
+    for (const unit of this.units.values()) {
+      for (const indicator of unit.indicators) {
+        for (const slot of new Set(indicator.programs.flatMap((p) => p.reads))) {
+          use(slot)
+          const list = dependents[slot]
+          if (list) list.push(indicator)
+          else dependents[slot] = [indicator]
+        }
       }
-      for (const slot of slots) {
-        const list = dependents[slot]
-        if (list) list.push(lamp)
-        else dependents[slot] = [lamp]
+      for (const state of unit.controls.flatMap((c) => c.bindings)) {
+        const { program } = state
+        for (const slot of slotsOfControl(program)) use(slot)
+        for (const t of program.targets) if ('variable' in t && t.do !== 'set') noticed[t.variable] = 1
+        if (program.settings.when !== 'hold') continue
+        for (const slot of readsOfCondition(program)) {
+          noticed[slot] = 1
+          push(this.holders, slot, state)
+        }
+      }
+    }
+    for (const set of this.layers.sets.values()) {
+      for (const slot of set.chosen?.reads ?? []) {
+        use(slot)
+        noticed[slot] = 1
+        push(this.choosers, slot, set)
       }
     }
     this.dependents = dependents
-    this.inUse = this.findInUse()
+    this.noticed = noticed
+    this.inUse = inUse
+    this.findLoops()
   }
+
+  /** Held things and choices of layers that would set each other off for ever are stopped and named. */
+  private findLoops(): void {
+    const followers: Follower[] = [...this.layers.sets.values()].map((s) => ({
+      id: s.set.id,
+      reads: s.chosen?.reads ?? [],
+      writes: [s.slot],
+    }))
+    const held = new Set([...this.holders.values()].flat())
+    for (const { program } of held) {
+      const reads = readsOfCondition(program)
+      const writes = program.targets.flatMap((t) => ('variable' in t ? [t.variable] : []))
+      followers.push({ id: program.row.id, reads, writes })
+    }
+    const looping = loopsAmong(followers)
+    for (const s of this.layers.sets.values()) s.looping = looping.has(s.set.id)
+    for (const state of held) state.looping = looping.has(state.program.row.id)
+  }
+
+  /** Whether some expression reads a value of the rig's own: where a control stands, which layer is active. */
+  isRead(slot: number): boolean {
+    for (const unit of this.units.values()) {
+      for (const p of unit.programs) {
+        if (p.kind === 'indicator' ? p.reads.includes(slot) : slotsOfControl(p).includes(slot)) return true
+      }
+    }
+    return this.choosers.has(slot)
+  }
+
+  /** Every variable some binding reads or tells: what the simulator has to be asked for. */
+  variablesInUse(): ReadonlySet<number> {
+    return this.inUse
+  }
+
+  // --- time ---------------------------------------------------------------------------------------------------
 
   private runTimers(now: Millis): void {
     for (let timer = this.timers.due(now); timer; timer = this.timers.due(now)) {
-      if (timer.is === 'drain') {
-        timer.board.drainPlanned = false
-        this.stale.add(timer.board)
-      } else if (timer.is === 'exercise-end') this.endExercise(timer.partId, now)
-      else this.controls.due(timer, now)
+      switch (timer.is) {
+        case 'drain':
+          timer.board.drainPlanned = false
+          this.stale.add(timer.board)
+          break
+        case 'exercise':
+          this.goOnExercising(timer, now)
+          break
+        case 'rest':
+          this.mayHaveRested(timer, now)
+          break
+        case 'layer':
+          this.layers.timedOut(timer.setId, now)
+          break
+        default:
+          this.controls.due(timer, now)
+      }
     }
   }
 
-  private endExercise(partId: string, now: Millis): void {
-    const lamp = this.units.get(partId)?.lamp
-    if (!lamp?.exercise || lamp.exercise.until > now) return
-    lamp.exercise = null
-    this.settle(lamp, now)
+  private goOnExercising({ partId, aspectId }: ExerciseTimer, now: Millis): void {
+    const indicator = this.units.get(partId)?.indicators.find((i) => i.aspect.id === aspectId)
+    if (indicator) this.indicators.goOnExercising(indicator, now)
+  }
+
+  private mayHaveRested({ partId, aspectId }: RestTimer, now: Millis): void {
+    const control = this.units.get(partId)?.controls.find((c) => c.aspect.id === aspectId)
+    if (control) this.reading.rested(control, now)
   }
 
   private drain(now: Millis): void {
@@ -383,42 +521,17 @@ export class Engine {
     const next = this.timers.next()
     if (next !== null) this.effects.push({ is: 'wake', at: next })
   }
-
-  /** Every variable some binding reads or tells: what the simulator has to be asked for. */
-  variablesInUse(): ReadonlySet<number> {
-    return this.inUse
-  }
-
-  private findInUse(): Set<number> {
-    const slots = new Set<number>()
-    for (const unit of this.units.values()) {
-      for (const p of unit.lamp?.programs ?? []) {
-        if (p.source >= 0) slots.add(p.source)
-        for (const s of [...(p.show?.reads ?? []), ...(p.onlyWhile?.reads ?? [])]) slots.add(s)
-      }
-      for (const { program } of unit.controls) {
-        for (const s of [...(program.value?.reads ?? []), ...(program.onlyWhile?.reads ?? [])]) slots.add(s)
-        for (const t of program.targets) if ('variable' in t) slots.add(t.variable)
-      }
-    }
-    return slots
-  }
 }
 
-/** The parts that an edit concerns, or null when it may concern all. */
-export const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> | null => {
-  const parts = new Set<string>()
-  for (const c of diff) {
-    if (c.table === 'curve' || c.table === 'layer') return null
-    if (c.table === 'part') parts.add(c.id)
-    if (c.table === 'binding' || c.table === 'lead') {
-      for (const rig of [before, after]) {
-        const row = rig[c.table][c.id]
-        if (row) parts.add(row.partId)
-      }
-    }
-    if (c.table === 'board')
-      for (const l of rowsOf(after, 'lead')) if (l.boardId === c.id) parts.add(l.partId)
-  }
-  return parts
+/** How many values of its own a rig has: what its controls stand at, and its active layers. */
+const ownValues = (rig: Rig): number =>
+  rowsOf(rig, 'part').reduce(
+    (sum, p) => sum + (partKind(p.kind)?.aspects.filter(isControl).length ?? 0),
+    Object.keys(rig.layerSet).length,
+  )
+
+const push = <T>(lists: Map<number, T[]>, slot: number, item: T): void => {
+  const list = lists.get(slot)
+  if (list) list.push(item)
+  else lists.set(slot, [item])
 }

@@ -1,4 +1,4 @@
-import type { Slot } from '../harness/configuration'
+import type { Slot } from '../harness/slot'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
@@ -14,13 +14,23 @@ export type Input =
   /** Values that changed, by index into the catalogue; null for one that is absent. */
   | { readonly is: 'frame'; readonly indexes: ArrayLike<number>; readonly values: ArrayLike<SimulatorValue> }
   | { readonly is: 'board'; readonly boardId: string; readonly up: boolean; readonly loaded: readonly Slot[] }
-  /** What a board reports of a slot: for contacts one bit each, first contact lowest. */
+  /** Frames have stopped coming although the link stands, or come again. */
+  | { readonly is: 'quiet'; readonly quiet: boolean }
+  /** What a board reports of a slot: a bit for each contact, an encoder's count, or a level of 0 to 1023. */
   | { readonly is: 'report'; readonly boardId: string; readonly slot: number; readonly value: number }
   | { readonly is: 'answer'; readonly request: number; readonly problem: string | null }
   | { readonly is: 'arm'; readonly armed: boolean }
-  /** Drives indicators by hand for a while, with or without a simulator, held or armed; packed null ends it. */
-  | { readonly is: 'exercise'; readonly partIds: readonly string[]; readonly packed: number | null }
+  /** Drives indicators by hand for a while, with or without a simulator, held or armed; null ends it. */
+  | { readonly is: 'exercise'; readonly partIds: readonly string[]; readonly how: Exercise | null }
+  /** Tells the simulator the positions of these parts, because the builder says that the panel leads. */
+  | { readonly is: 'settle'; readonly partIds: readonly string[] }
   | { readonly is: 'time' }
+
+/** A value as if it came from the simulator, all that an indicator can light, or its whole range up and down. */
+export type Exercise =
+  | { readonly as: 'value'; readonly value: number | string }
+  | { readonly as: 'all' }
+  | { readonly as: 'sweep' }
 
 /** Everything the engine wants done. */
 export type Effect =
@@ -41,8 +51,12 @@ export type Effect =
   /** When the engine next wants `time`, at the latest. */
   | { readonly is: 'wake'; readonly at: number }
 
-/** A lamp slot's state, packed as `core/signal/lamp-state` says. */
+/** What an indicator shows, ready to travel: a lamp's packed state, tenths of a degree, or characters. */
+export type State = number | string
+
+/** A state for a slot, or for one row of it where it has several. */
 export interface Output {
   readonly slot: number
-  readonly packed: number
+  readonly row: number
+  readonly state: State
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { OutputQueue } from './output-queue'
+import { OutputQueue, priorities } from './output-queue'
 import { Timers } from './timers'
 
 describe('timers', () => {
@@ -35,7 +35,7 @@ describe('the output queue of a board', () => {
     const queue = new OutputQueue()
     let bytes = 0
     for (let ms = 0; ms < 2000; ms++) {
-      for (let slot = 0; slot < 40; slot++) queue.put(slot, ms)
+      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, ms, 0)
       const batch = queue.take(ms)
       if (batch.length > 0) bytes += 10 + batch.length * 4
       expect(queue.size).toBeLessThanOrEqual(40)
@@ -47,11 +47,43 @@ describe('the output queue of a board', () => {
   it('lets every slot have its turn, with its latest state', () => {
     const queue = new OutputQueue()
     const told = new Map<number, number>()
-    for (let slot = 0; slot < 200; slot++) queue.put(slot, 1)
-    queue.put(7, 2)
+    for (let slot = 0; slot < 200; slot++) queue.put(slot, 0, 1, 0)
+    queue.put(7, 0, 2, 0)
     for (let ms = 0; queue.size > 0; ms = queue.readyAt(ms))
-      for (const o of queue.take(ms)) told.set(o.slot, o.packed)
+      for (const o of queue.take(ms)) told.set(o.slot, Number(o.state))
     expect(told.size).toBe(200)
     expect(told.get(7)).toBe(2)
+  })
+
+  it('sends lamps before needles before text, and of each only the latest', () => {
+    const queue = new OutputQueue()
+    for (let row = 0; row < 4; row++) queue.put(3, row, 'x'.repeat(20), priorities.text)
+    for (let slot = 10; slot < 30; slot++) queue.put(slot, 0, 900, priorities.needle)
+    for (let slot = 40; slot < 60; slot++) queue.put(slot, 0, 255, priorities.lamp)
+    queue.put(3, 2, 'y'.repeat(20), priorities.text)
+    const order: string[] = []
+    const rows = new Map<number, string>()
+    for (let ms = 0; queue.size > 0; ms = queue.readyAt(ms)) {
+      for (const o of queue.take(ms)) {
+        order.push(typeof o.state === 'string' ? 'text' : o.slot < 30 ? 'needle' : 'lamp')
+        if (typeof o.state === 'string') rows.set(o.row, o.state)
+      }
+    }
+    expect(order).toEqual([...Array(20).fill('lamp'), ...Array(20).fill('needle'), ...Array(4).fill('text')])
+    expect(rows.get(2)).toBe('y'.repeat(20))
+  })
+
+  it('lets needles and text have their turn while lamps never stop', () => {
+    const queue = new OutputQueue()
+    const told = { lamp: 0, needle: 0, text: 0 }
+    for (let ms = 0; ms < 10_000; ms += 2) {
+      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, ms & 255, priorities.lamp)
+      queue.put(50, 0, ms, priorities.needle)
+      queue.put(60, 0, `${ms}`.padEnd(20), priorities.text)
+      for (const o of queue.take(ms)) told[o.slot < 50 ? 'lamp' : o.slot < 60 ? 'needle' : 'text']++
+    }
+    expect(told.needle).toBeGreaterThan(150)
+    expect(told.text).toBeGreaterThan(60)
+    expect(told.lamp).toBeGreaterThan(5 * (told.needle + told.text))
   })
 })

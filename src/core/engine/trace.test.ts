@@ -25,7 +25,7 @@ describe('the path of a lamp', () => {
   })
 
   const cases: [string, (bench: Workbench) => void, string, string][] = [
-    ['it is held', (b) => b.step({ is: 'arm', armed: false }), 'board', 'held, so outputs do not flow'],
+    ['it is held', (b) => b.step({ is: 'arm', armed: false }), 'board', 'held, so the indicator rests'],
     ['its binding is off', (b) => b.changeBinding('lamp-1', lamp(), false), 'shaping', 'binding is off'],
     [
       'its condition is not met',
@@ -58,11 +58,11 @@ describe('the path of a lamp', () => {
       'its shaping divides by zero',
       (b) => b.changeBinding('lamp-1', lamp({ show: '1 / bare(speed - speed)' })),
       'shaping',
-      'the result is not a number',
+      'no value comes out: it divides by zero, or no case fits',
     ],
     [
       'it is exercised',
-      (b) => b.step({ is: 'exercise', partIds: ['lamp'], packed: 255 }),
+      (b) => b.step({ is: 'exercise', partIds: ['lamp'], how: { as: 'all' } }),
       'board',
       'being exercised by hand',
     ],

@@ -1,18 +1,26 @@
 import {
-  contactTerminals,
+  boardTerminals,
+  type ControlAspect,
+  type EncoderAspect,
+  type IndicatorAspect,
+  isControl,
   type PartKind,
-  type PositionsAspect,
-  positionsAspect,
 } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import { isWired, type Wiring, wiringOf } from '../harness/configuration'
+import { isWired, type Wiring, wiringOf } from '../harness/wiring'
+import { aspectFor } from '../rig/binding'
+import type { AspectSettings } from '../rig/part-settings'
 import { bindingsOf, type Rig } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
 import type { CatalogueIndex } from '../rig/simulator-catalogue'
 import type { Values } from '../signal/expression/compile'
 import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
-import { type ControlProgram, compileBinding, type LampProgram } from './compile-binding'
+import { type ControlProgram, compileBinding, type Program } from './compile-binding'
+import { type IndicatorProgram, type Presence, presenceOf } from './compile-indicator'
+import type { Exercise, State } from './input'
+import { isButton, type OwnSlots, partKey } from './scope'
+import { travelOutput } from './travel'
 
 /** What came of the last time a control was operated. */
 export interface Firing {
@@ -28,145 +36,247 @@ export interface Gesture {
   /** Counts edges and callings-off: what was begun under another number is over. */
   token: number
   sequence: number
+  pressed: boolean
   pressedAt: Millis
   /** When a short press ended that a second one may follow. */
   releasedAt: Millis
   /** Whether the press now on is the second of a double one. */
   second: boolean
+  /** Whether something is held on by it. */
+  holding: boolean
 }
 
 export interface ControlState {
   readonly program: ControlProgram
+  readonly control: ControlUnit
   readonly gesture: Gesture
   last: Firing | null
+  /** When a second step was seen that was not sent from here, and what it did. */
+  doubled: { readonly at: Millis; readonly words: string } | null
+  /** Whether what it holds on can switch itself off and on again by way of its own condition; then it does nothing. */
+  looping: boolean
   /** Inputs that the simulator has acknowledged since the binding last changed. */
   readonly acknowledged: Set<string>
 }
 
-export interface LampUnit {
+/** A place on a board: where a part's aspect hangs. */
+interface Seat {
   readonly unit: Unit
-  readonly programs: readonly LampProgram[]
-  /** The frame in which it was last looked at, so that it is looked at once. */
-  seen: number
-  /** The state last handed to the board's queue, or -1 when the board has been told nothing. */
-  shown: number
-  /** Whether `shown` came from a live value, and when it last changed. */
-  live: boolean
-  changedAt: Millis
-  exercise: { readonly packed: number; readonly until: Millis } | null
-  provenLit: boolean
-  provenOut: boolean
-}
-
-/** One part as the engine runs it: its wiring, its bindings, its present state. */
-export interface Unit {
-  readonly part: PartRow
-  readonly kind: PartKind | undefined
   readonly wiring: Wiring
-  readonly aspect: PositionsAspect | undefined
-  readonly terminals: readonly string[]
-  /** Where the part is in what its board holds, or -1 when the board does not hold it. */
+  /** Where it is in what its board holds, or -1 when the board does not hold it. */
   slot: number
   /** The board it hangs on, as the engine knows it. */
   board: BoardState | null
-  /** Closed contacts as last reported, or null before the first report. */
-  bits: number | null
+}
+
+export interface ControlUnit extends Seat {
+  readonly is: 'control'
+  readonly aspect: ControlAspect
+  readonly terminals: readonly string[]
+  /** How this one works, as the part's settings say. */
+  readonly settings: AspectSettings | undefined
+  /** As last reported: closed contacts, an encoder's count, a level. Null before the first report. */
+  raw: number | null
   /** The last position that its contacts told of. */
   position: string | null
   /** Whether the contacts closed now fit no position. */
   contradiction: boolean
-  readonly controls: readonly ControlState[]
-  readonly lamp: LampUnit | null
+  /** The position it has come to but not yet rested in, and when it came. */
+  settling: { readonly position: string; readonly since: Millis } | null
+  /** What its travel gives, after its bands. */
+  output: number | null
+  /** Contact changes since the last whole click, when the last came, and how fast clicks come. */
+  readonly turning: { changes: number; at: Millis; clicks: number; rate: number; before: number }
+  /** Where expressions read what it stands at. */
+  readonly ownSlot: number
+  readonly bindings: readonly ControlState[]
 }
+
+export interface IndicatorUnit extends Seat {
+  readonly is: 'indicator'
+  readonly aspect: IndicatorAspect
+  readonly presence: Presence
+  /** What it shows when it has no live value; null to stay as it was. */
+  readonly resting: State | null
+  readonly programs: readonly IndicatorProgram[]
+  /** The first of them, and the rest where there are more: most have one, and every frame asks for it. */
+  readonly first: IndicatorProgram | null
+  readonly others: readonly IndicatorProgram[] | null
+  /** The frame in which it was last looked at, so that it is looked at once. */
+  seen: number
+  /** The state last handed to the board's queue, or -1 when the board has been told nothing. */
+  shown: State
+  /** Whether `shown` came from a live value, and when it last changed. */
+  live: boolean
+  changedAt: Millis
+  exercise: { readonly how: Exercise; readonly since: Millis; readonly until: Millis } | null
+  /** States seen live since the binding last changed; two that differ prove it. */
+  provenBy: State | null
+  proven: boolean
+}
+
+/** One part as the engine runs it: each of its aspects with its wiring, bindings and present state. */
+export interface Unit {
+  readonly part: PartRow
+  readonly kind: PartKind | undefined
+  readonly controls: readonly ControlUnit[]
+  readonly indicators: readonly IndicatorUnit[]
+  /** Its bindings in order, compiled. */
+  readonly programs: readonly Program[]
+}
+
+export const seatsOf = (unit: Unit): readonly (ControlUnit | IndicatorUnit)[] => [
+  ...unit.controls,
+  ...unit.indicators,
+]
 
 const freshGesture = (): Gesture => ({
   token: 0,
   sequence: 0,
+  pressed: false,
   pressedAt: 0,
   releasedAt: Number.NEGATIVE_INFINITY,
   second: false,
+  holding: false,
 })
 
+const sameWiring = (a: Wiring, b: Wiring): boolean =>
+  isWired(a) && isWired(b) && a.boardId === b.boardId && JSON.stringify(a.slot) === JSON.stringify(b.slot)
+
+interface Surroundings {
+  readonly rig: Rig
+  readonly index: CatalogueIndex
+  readonly values: Values
+  readonly slots: OwnSlots
+}
+
 /** Compiles one part with its bindings. State of an earlier version of the same part is carried over. */
-export const makeUnit = (
-  rig: Rig,
-  part: PartRow,
-  index: CatalogueIndex,
-  values: Values,
-  earlier: Unit | undefined,
-): Unit => {
+export const makeUnit = (around: Surroundings, part: PartRow, earlier: Unit | undefined): Unit => {
+  const { rig, index, values, slots } = around
   const kind = partKind(part.kind)
-  const wiring = wiringOf(rig, part)
-  const programs = bindingsOf(rig, part.id).map((row) => compileBinding(rig, row, index, values))
-  const sameWiring =
-    earlier !== undefined &&
-    earlier.part.kind === part.kind &&
-    isWired(wiring) &&
-    isWired(earlier.wiring) &&
-    earlier.wiring.boardId === wiring.boardId &&
-    JSON.stringify(earlier.wiring.slot) === JSON.stringify(wiring.slot)
-  const controls = programs.flatMap((p): ControlState[] => {
-    if (p.kind !== 'control') return []
-    const before = earlier?.controls.find((c) => c.program.row === p.row)
-    return [
-      {
-        program: p,
-        gesture: freshGesture(),
-        last: before?.last ?? null,
-        acknowledged: before?.acknowledged ?? new Set(),
-      },
-    ]
-  })
-  const unit: Unit = {
-    part,
-    kind,
-    wiring,
-    aspect: kind ? positionsAspect(kind) : undefined,
-    terminals: kind ? contactTerminals(kind) : [],
-    slot: -1,
-    board: null,
-    bits: sameWiring ? earlier.bits : null,
-    position: sameWiring ? earlier.position : null,
-    contradiction: sameWiring ? earlier.contradiction : false,
-    controls,
-    lamp: null,
-  }
-  const lampPrograms = programs.filter((p) => p.kind === 'lamp')
-  const isLamp = kind?.aspects.some((a) => a.kind === 'lamp') ?? false
-  if (!isLamp) return unit
-  const before = earlier?.lamp
-  const unchanged =
-    before?.programs.length === lampPrograms.length &&
-    before.programs.every((p, i) => p.row === lampPrograms[i]?.row)
-  const withLamp = unit as { lamp: LampUnit | null }
-  withLamp.lamp = {
-    unit,
-    programs: lampPrograms,
-    seen: -1,
-    shown: sameWiring ? (before?.shown ?? -1) : -1,
-    live: false,
-    changedAt: before?.changedAt ?? 0,
-    exercise: before?.exercise ?? null,
-    provenLit: unchanged && (before?.provenLit ?? false),
-    provenOut: unchanged && (before?.provenOut ?? false),
+  const aspects = kind?.aspects ?? []
+  const rows = bindingsOf(rig, part.id)
+  const programs = rows.map((row) => compileBinding(rig, row, index, values, slots))
+  const of = (aspectId: string) => programs.filter((p) => aspectFor(aspects, p.row.settings)?.id === aspectId)
+  const unit: Unit = { part, kind, controls: [], indicators: [], programs }
+  const before = earlier?.part.kind === part.kind ? earlier : undefined
+  for (const aspect of aspects) {
+    const seat = { unit, wiring: wiringOf(rig, part, aspect), slot: -1, board: null }
+    if (isControl(aspect)) {
+      const was = before?.controls.find((c) => c.aspect.id === aspect.id)
+      const terminals = kind ? boardTerminals(kind, aspect) : []
+      const made = makeControl(seat, aspect, terminals, of(aspect.id), was, slots)
+      ;(unit.controls as ControlUnit[]).push(made)
+    } else {
+      const was = before?.indicators.find((i) => i.aspect.id === aspect.id)
+      ;(unit.indicators as IndicatorUnit[]).push(makeIndicator(seat, aspect, of(aspect.id), was))
+    }
   }
   return unit
 }
 
-/** The position in which just these contacts are closed, or null when the contacts contradict each other. */
-export const positionOf = (
-  aspect: PositionsAspect,
+const makeControl = (
+  seat: Seat,
+  aspect: ControlAspect,
   terminals: readonly string[],
-  bits: number,
-): string | null => {
-  const closed = terminals.filter((_, i) => (bits >> i) & 1)
-  return (
-    aspect.positions.find(
-      (p) => p.closes.length === closed.length && p.closes.every((t) => closed.includes(t)),
-    )?.id ?? null
-  )
+  programs: readonly Program[],
+  was: ControlUnit | undefined,
+  slots: OwnSlots,
+): ControlUnit => {
+  const before = was && sameWiring(was.wiring, seat.wiring) ? was : undefined
+  const { part } = seat.unit
+  const isText = aspect.kind === 'positions' && !isButton(aspect)
+  const settings = part.settings.aspects?.[aspect.id]
+  const raw = before?.raw ?? null
+  const control: ControlUnit = {
+    unit: seat.unit,
+    wiring: seat.wiring,
+    slot: seat.slot,
+    board: seat.board,
+    is: 'control',
+    aspect,
+    terminals,
+    settings,
+    raw,
+    position: before?.position ?? null,
+    contradiction: before?.contradiction ?? false,
+    settling: before?.settling ?? null,
+    output: aspect.kind === 'travel' && raw !== null ? travelOutput(settings, raw) : null,
+    turning: before?.turning ?? { changes: 0, at: 0, clicks: 0, rate: 0, before: 0 },
+    ownSlot: slots.slot(partKey(part.id, aspect.id), isText),
+    bindings: [],
+  }
+  for (const program of programs) {
+    if (program.kind !== 'control') continue
+    const state = was?.bindings.find((b) => b.program.row === program.row)
+    ;(control.bindings as ControlState[]).push({
+      program,
+      control,
+      gesture: freshGesture(),
+      last: state?.last ?? null,
+      doubled: state?.doubled ?? null,
+      looping: false,
+      acknowledged: state?.acknowledged ?? new Set(),
+    })
+  }
+  return control
+}
+
+const makeIndicator = (
+  seat: Seat,
+  aspect: IndicatorAspect,
+  programs: readonly Program[],
+  was: IndicatorUnit | undefined,
+): IndicatorUnit => {
+  const own = programs.filter((p): p is IndicatorProgram => p.kind === 'indicator')
+  const unchanged = was?.programs.length === own.length && was.programs.every((p, i) => p.row === own[i]?.row)
+  const presence = presenceOf(seat.unit.part, aspect)
+  const rest = own[0]?.settings.rest ?? 'out'
+  // Written out, not spread: objects made by spreading are looked up many times slower, and every frame looks here.
+  return {
+    seen: -1,
+    shown: was && sameWiring(was.wiring, seat.wiring) ? was.shown : -1,
+    first: own[0] ?? null,
+    others: own.length > 1 ? own.slice(1) : null,
+    live: false,
+    slot: seat.slot,
+    board: seat.board,
+    is: 'indicator',
+    aspect,
+    unit: seat.unit,
+    wiring: seat.wiring,
+    programs: own,
+    presence,
+    resting: rest === 'keep' ? null : (presence.rest(rest) ?? 0),
+    changedAt: was?.changedAt ?? 0,
+    exercise: was?.exercise ?? null,
+    provenBy: unchanged ? (was?.provenBy ?? null) : null,
+    proven: unchanged && (was?.proven ?? false),
+  }
+}
+
+/** Whether what an aspect says or shows goes between its board and here. */
+export const isReached = (seat: ControlUnit | IndicatorUnit): boolean =>
+  seat.slot >= 0 && seat.board?.up === true
+
+/** How many contact changes make a click of a knob, and which way is clockwise. */
+export const clickOf = (
+  aspect: EncoderAspect,
+  settings: AspectSettings | undefined,
+): { per: 1 | 2 | 4; sign: 1 | -1 } => {
+  const own = settings?.kind === 'encoder' ? settings : undefined
+  return { per: own?.changesPerClick ?? aspect.changesPerClick, sign: own?.reverse ? -1 : 1 }
 }
 
 /** What a position is called on this part. */
 export const positionLabel = (part: PartRow, position: string): string =>
   part.settings.labels?.[position] ?? position
+
+/** What a control stands at: yes or no for a button, a position's id, or what its travel gives. */
+export const standing = (control: ControlUnit): number | string | null => {
+  const { aspect } = control
+  if (aspect.kind === 'travel') return control.output
+  if (aspect.kind === 'encoder') return control.turning.clicks
+  if (control.position === null) return null
+  return isButton(aspect) ? Number(control.position !== aspect.positions[0].id) : control.position
+}

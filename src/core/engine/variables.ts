@@ -17,12 +17,42 @@ export class Variables implements Values {
   texts: (string | null)[] = []
   isText = new Uint8Array(0)
 
-  describe(catalogue: SimulatorCatalogue): void {
+  /** Slots behind the simulator's own, for positions of controls and active layers, by what they stand for. */
+  private readonly own = new Map<string, number>()
+  private room = 0
+
+  /** Takes a new catalogue, with room for so many values of the rig's own. All values start absent. */
+  describe(catalogue: SimulatorCatalogue, room = this.room): void {
     this.index = indexCatalogue(catalogue)
     const count = catalogue.variables.length
-    this.numbers = new Float64Array(count).fill(Number.NaN)
-    this.texts = new Array<string | null>(count).fill(null)
-    this.isText = Uint8Array.from(catalogue.variables, (v) => (v.type === 'text' ? 1 : 0))
+    this.own.clear()
+    this.room = room
+    this.numbers = new Float64Array(count + room).fill(Number.NaN)
+    this.texts = new Array<string | null>(count + room).fill(null)
+    this.isText = new Uint8Array(count + room)
+    for (const [i, v] of catalogue.variables.entries()) this.isText[i] = v.type === 'text' ? 1 : 0
+  }
+
+  /** Makes room for so many values of the rig's own; true when every slot had to be given out anew. */
+  makeRoom(wanted: number): boolean {
+    if (wanted <= this.room) return false
+    const { numbers, texts } = this
+    const told = this.index.catalogue.variables.length
+    this.describe(this.index.catalogue, wanted * 2 + 32)
+    this.numbers.set(numbers.subarray(0, told))
+    for (let i = 0; i < told; i++) this.texts[i] = texts[i] ?? null
+    return true
+  }
+
+  /** The slot of a value of the rig's own. */
+  ownSlot(key: string, isText: boolean): number {
+    let slot = this.own.get(key)
+    if (slot === undefined) {
+      slot = this.index.catalogue.variables.length + this.own.size
+      this.own.set(key, slot)
+    }
+    this.isText[slot] = isText ? 1 : 0
+    return slot
   }
 
   /** Takes a value in; true when it differs from the one before. */

@@ -3,27 +3,48 @@ import { describe, expect, it } from 'vitest'
 import { control, demoRig, lamp, smallRig } from '../../../tests/rigs'
 import { apply, changeRow, type Diff, removeRow } from '../rig/edit'
 import type { LeadRow, PartRow } from '../rig/rows'
-import {
-  decodeSlots,
-  differingParts,
-  encodeSlots,
-  fingerprint,
-  type Slot,
-  wantedSlots,
-  wiringOf,
-} from './configuration'
+import { differingParts, wantedSlots } from './configuration'
+import { CONFIGURATION_VERSION, decodeSlots, encodeSlots, fingerprint, type Slot } from './slot'
+import { type Wiring, wiringsOf } from './wiring'
 
 const pin = fc.integer({ min: 0, max: 69 })
+const rest = fc.oneof(fc.integer({ min: 0, max: 3600 }), fc.constant('keep' as const))
 const slot: fc.Arbitrary<Slot> = fc.oneof(
   fc.record({
     kind: fc.constant('contacts' as const),
     pins: fc.array(pin, { minLength: 1, maxLength: 15 }),
     debounceMs: fc.integer({ min: 0, max: 255 }),
   }),
+  fc.record({ kind: fc.constant('encoder' as const), pins: fc.array(pin, { minLength: 2, maxLength: 2 }) }),
+  fc.record({ kind: fc.constant('analog' as const), pin, smoothing: fc.integer({ min: 0, max: 3 }) }),
+  fc.record({ kind: fc.constant('lamp' as const), pin, rest }),
   fc.record({
-    kind: fc.constant('lamp' as const),
+    kind: fc.constant('digits' as const),
+    pins: fc.array(pin, { minLength: 2, maxLength: 3 }),
+    driver: fc.constantFrom('MAX7219' as const, 'TM1637' as const),
+    digits: fc.integer({ min: 3, max: 8 }),
+    keep: fc.boolean(),
+  }),
+  fc.record({
+    kind: fc.constant('text' as const),
+    pins: fc.array(pin, { minLength: 2, maxLength: 2 }),
+    columns: fc.integer({ min: 16, max: 20 }),
+    rows: fc.integer({ min: 1, max: 4 }),
+    keep: fc.boolean(),
+  }),
+  fc.record({
+    kind: fc.constant('needle' as const),
+    pins: fc.array(pin, { minLength: 1, maxLength: 4 }),
+    drive: fc.constantFrom('four-wire' as const, 'servo' as const),
+    travelDeg: fc.integer({ min: 90, max: 720 }),
+    degPerS: fc.integer({ min: 1, max: 2000 }),
+    rest,
+  }),
+  fc.record({
+    kind: fc.constant('colour' as const),
     pin,
-    rest: fc.oneof(fc.integer({ min: 0, max: 255 }), fc.constant('keep' as const)),
+    lamps: fc.integer({ min: 1, max: 300 }),
+    keep: fc.boolean(),
   }),
 )
 
@@ -46,7 +67,7 @@ describe('a board configuration', () => {
     expect(decodeSlots(Uint8Array.from([9, 0, 0]))).toEqual({
       problem: 'configuration version 9 is not known',
     })
-    expect(decodeSlots(Uint8Array.from([1, 1, 0, 77]))).toEqual({
+    expect(decodeSlots(Uint8Array.from([CONFIGURATION_VERSION, 1, 0, 77]))).toEqual({
       problem: 'slot 0 is of kind 77, which is not known',
     })
   })
@@ -78,7 +99,7 @@ describe('a board configuration', () => {
 describe('wiring', () => {
   const rig = smallRig({ lever: control(), lamp: lamp() })
   const words = (of: typeof rig, partId: string) => {
-    const wiring = wiringOf(of, of.part[partId] as PartRow)
+    const wiring = wiringsOf(of, of.part[partId] as PartRow)[0]?.wiring as Wiring
     return 'message' in wiring ? wiring.message : 'wired'
   }
 

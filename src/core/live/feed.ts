@@ -1,3 +1,4 @@
+import type { Exercise } from '../engine/input'
 import type { TraceRow } from '../engine/trace'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
@@ -42,22 +43,36 @@ export interface Status {
   readonly boards: readonly BoardStatus[]
 }
 
+/**
+ * What one aspect of a part is doing now. `told` is what the board reported, or what the engine asks for: a position,
+ * clicks, what a lever gives, a lamp's packed state, a needle's tenths of a degree, what a display shows. `metered` is
+ * where the hand has put the simulated part, or what the meter on its pins reads; null for real ones.
+ */
+export interface AspectLive {
+  readonly told: number | string | null
+  readonly metered: number | string | null
+}
+
 /** What a part is doing now. */
 export interface PartLive {
-  /** Decoded position as the board reports it. */
-  readonly position: string | null
-  /** Where the hand has put the simulated part; null for real ones. */
-  readonly hand: string | null
-  /** Packed lamp state the engine asks for. */
-  readonly packed: number
-  /** Level of the pin as metered, 0 to 255; null where it cannot be metered. */
-  readonly level: number | null
+  readonly aspects: Readonly<Record<string, AspectLive>>
   /** What the panel shows, what the craft says, and whether these agree; null where there is nothing to compare. */
   readonly panel: string
   readonly craft: string
   readonly agrees: boolean | null
   readonly exercised: boolean
 }
+
+export interface LayerLive {
+  readonly active: string | null
+  readonly problem: string | null
+}
+
+/** What a hand does to a simulated part. */
+export type Movement =
+  | { readonly to: 'position'; readonly position: string }
+  | { readonly to: 'turn'; readonly clicks: number }
+  | { readonly to: 'slide'; readonly level: number }
 
 export type ProofState = 'proven' | 'changed since' | 'not yet'
 
@@ -89,6 +104,10 @@ export type FromHub =
   /** The paths of every part whose paths have changed, for a tab that looks at all of them. */
   | { readonly say: 'paths'; readonly paths: Readonly<Record<string, readonly TraceRow[]>> }
   | { readonly say: 'proof'; readonly proof: Readonly<Record<string, ProofState>> }
+  /** The active layer of each set by name, and what is wrong with its choice. */
+  | { readonly say: 'layers'; readonly layers: Readonly<Record<string, LayerLive>> }
+  /** A control was operated on the panel, told to tabs that follow. */
+  | { readonly say: 'operated'; readonly partId: string }
   | { readonly say: 'problem'; readonly message: string }
 
 export type ToHub =
@@ -97,7 +116,16 @@ export type ToHub =
   | { readonly say: 'watch'; readonly all: boolean }
   /** Whether this tab wants the paths of every part. */
   | { readonly say: 'paths'; readonly all: boolean }
-  | { readonly say: 'operate'; readonly partId: string; readonly position: string }
+  | {
+      readonly say: 'operate'
+      readonly partId: string
+      readonly aspectId: string
+      readonly movement: Movement
+    }
   | { readonly say: 'arm'; readonly armed: boolean }
   | { readonly say: 'load'; readonly boardId: string }
-  | { readonly say: 'exercise'; readonly partIds: readonly string[]; readonly packed: number | null }
+  | { readonly say: 'exercise'; readonly partIds: readonly string[]; readonly how: Exercise | null }
+  /** The panel leads: tell the simulator where these parts stand. */
+  | { readonly say: 'settle'; readonly partIds: readonly string[] }
+  /** Whether this tab goes to whatever is operated on the panel. */
+  | { readonly say: 'follow'; readonly on: boolean }

@@ -1,26 +1,60 @@
 import { z } from 'zod'
+import type { Aspect } from '../catalogue/part-kind'
 
 /** Expressions are text in the rig; `core/signal/expression` says what they may contain. */
 const expression = z.string().max(2000)
 const target = z.string().max(200)
+const finite = z.number().finite()
+const colour = z.string().regex(/^#[0-9a-f]{6}$/, 'a colour is written #rrggbb')
+
+/** From the variable's present value, by so much, within limits. */
+const step = z
+  .strictObject({
+    do: z.literal('step'),
+    variable: target,
+    by: finite,
+    least: finite,
+    most: finite,
+    atEnd: z.enum(['stop', 'wrap']),
+    /** Only the digit of this place value moves, and never carries: 100 for the hundreds. */
+    digit: z.strictObject({ place: z.number().positive(), base: z.number().int().min(2).max(10) }).optional(),
+    /** Only what lies within so much moves, and comes in again at its other end: 1 for what is behind the point. */
+    within: z.number().positive().optional(),
+  })
+  .refine((s) => s.by !== 0, 'a step cannot be zero')
+  .refine((s) => s.least < s.most, 'the least must be less than the most')
+  .refine((s) => !s.digit || !s.within, 'a step moves a digit or a part of the value, not both')
+  .refine((s) => !s.digit || Number.isInteger(s.by), 'a digit moves in whole steps')
+
+/** To the next of permitted values; with `every`, the values repeat in each such stretch, as a grid. */
+const choose = z
+  .strictObject({
+    do: z.literal('choose'),
+    variable: target,
+    values: z
+      .array(finite)
+      .min(1)
+      .max(200)
+      .refine((v) => v.every((x, i) => i === 0 || x > (v[i - 1] as number)), 'the values must rise'),
+    every: z.number().positive().optional(),
+    by: z.number().int(),
+    atEnd: z.enum(['stop', 'wrap']),
+  })
+  .refine((c) => c.by !== 0, 'a step cannot be zero')
+  .refine(
+    (c) => c.every === undefined || ((c.values[0] as number) >= 0 && (c.values.at(-1) as number) < c.every),
+    'values that repeat lie between 0 and the stretch they repeat in',
+  )
 
 const action = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('set'), variable: target }),
   z.strictObject({ do: z.literal('event'), event: target }),
   z.strictObject({ do: z.literal('toggle'), variable: target }),
-  /** From the variable's present value, by so much, within limits. */
-  z
-    .strictObject({
-      do: z.literal('step'),
-      variable: target,
-      by: z.number().finite(),
-      least: z.number().finite(),
-      most: z.number().finite(),
-      atEnd: z.enum(['stop', 'wrap']),
-    })
-    .refine((s) => s.by !== 0, 'a step cannot be zero')
-    .refine((s) => s.least < s.most, 'the least must be less than the most'),
+  step,
+  choose,
   z.strictObject({ do: z.literal('pause'), ms: z.number().int().min(10).max(10_000) }),
+  /** To the next or previous layer of a set, or to one of them. */
+  z.strictObject({ do: z.literal('layer'), set: target, to: z.string().min(1) }),
 ])
 
 /** How long is long, how soon is double, how repeating begins and goes on; in milliseconds. */
@@ -31,50 +65,171 @@ const timing = z.strictObject({
   intervalMs: z.number().int().min(30).max(5000).optional(),
 })
 
+export const gestures = ['press', 'release', 'short', 'long', 'double', 'repeat', 'hold', 'position'] as const
+export const turns = ['turn', 'clockwise', 'counter'] as const
+
+const common = {
+  /** Which aspect of the part; the first that can have such a binding where it is left out. */
+  aspect: z.string().max(80).optional(),
+  /** The layer in which it acts; in all where it is left out. */
+  layer: z.string().max(80).optional(),
+}
+
 /** From a control to the simulator: when it happens, what value goes along, what is done with it. */
 const control = z.strictObject({
   kind: z.literal('control'),
-  when: z.enum(['press', 'release', 'short', 'long', 'double', 'repeat', 'position']),
+  ...common,
+  when: z.enum([...gestures, ...turns, 'move']),
+  /** The position a gesture is about; any but the first where it is left out. */
+  position: z.string().max(80).optional(),
   timing: timing.optional(),
+  /** Steps that turn coarse when clicks come faster than so many a second. */
+  coarse: z
+    .strictObject({ perSecond: z.number().min(2).max(100), times: z.number().int().min(2).max(1000) })
+    .optional(),
   /** Shaping of `input`; null sends an event without a value. */
   value: expression.nullable(),
   actions: z.array(action).max(8),
   onlyWhile: expression.nullable(),
 })
 
+const indicator = {
+  ...common,
+  variable: target.nullable(),
+  onlyWhile: expression.nullable(),
+}
+
 /** From a variable to a lamp. */
 const lamp = z.strictObject({
   kind: z.literal('lamp'),
-  variable: target.nullable(),
+  ...indicator,
   /** Shaping of `input` into how the lamp shines. */
   show: expression,
-  onlyWhile: expression.nullable(),
   rest: z.enum(['out', 'lit', 'keep']),
 })
 
-export const bindingSettings = z.discriminatedUnion('kind', [control, lamp])
+/** From a variable to a digit window. */
+const digits = z.strictObject({
+  kind: z.literal('digits'),
+  ...indicator,
+  show: expression,
+  decimals: z.number().int().min(0).max(7),
+  leading: z.enum(['blanks', 'zeros']),
+  sign: z.enum(['minus', 'never']),
+  /** 0 to 1; full where it is left out. */
+  brightness: expression.optional(),
+  /** Blank unless this holds: the bus that feeds it. */
+  powered: expression.optional(),
+  rest: z.enum(['out', 'dashes', 'keep']),
+})
+
+/** A page of a text display. */
+const text = z.strictObject({
+  kind: z.literal('text'),
+  ...indicator,
+  lines: z
+    .array(
+      z.strictObject({
+        show: expression,
+        /** The layer that this line's cursor stands for. */
+        cursor: z.string().max(80).optional(),
+      }),
+    )
+    .min(1)
+    .max(8),
+  powered: expression.optional(),
+  rest: z.enum(['out', 'keep']),
+})
+
+/** From a variable to a needle; the part's needle points say which value stands where. */
+const needle = z.strictObject({
+  kind: z.literal('needle'),
+  ...indicator,
+  show: expression,
+  rest: z.enum(['out', 'keep']),
+})
+
+/** From a variable to the colours of an RGB lamp or strip. */
+const colours = z.strictObject({
+  kind: z.literal('colour'),
+  ...indicator,
+  show: expression,
+  stops: z
+    .array(z.strictObject({ at: finite, colour }))
+    .min(1)
+    .max(16)
+    .refine((s) => s.every((x, i) => i === 0 || x.at > (s[i - 1]?.at ?? 0)), 'colour stops must rise'),
+  /** Steps from stop to stop, or blends between them. */
+  blend: z.boolean(),
+  /** All lamps alike, or as many of them as the value reaches between `least` and `most`. */
+  fill: z.enum(['all', 'start', 'end', 'middle']),
+  least: finite.optional(),
+  most: finite.optional(),
+  blinkAbove: finite.optional(),
+  rest: z.enum(['out', 'keep']),
+})
+
+export const bindingSettings = z.discriminatedUnion('kind', [control, lamp, digits, text, needle, colours])
 export type BindingSettings = z.infer<typeof bindingSettings>
 export type ControlSettings = z.infer<typeof control>
 export type LampSettings = z.infer<typeof lamp>
+export type DigitsSettings = z.infer<typeof digits>
+export type TextSettings = z.infer<typeof text>
+export type NeedleBindingSettings = z.infer<typeof needle>
+export type ColourSettings = z.infer<typeof colours>
+export type IndicatorSettings = Exclude<BindingSettings, ControlSettings>
 export type Action = z.infer<typeof action>
+export type StepAction = z.infer<typeof step>
+
+/** The kinds of aspect that a kind of binding can belong to. */
+export const aspectKinds: Record<BindingSettings['kind'], readonly Aspect['kind'][]> = {
+  control: ['positions', 'encoder', 'travel'],
+  lamp: ['lamp'],
+  digits: ['digits'],
+  text: ['text'],
+  needle: ['needle'],
+  colour: ['colour'],
+}
+
+/** The aspect a binding belongs to: the one it names, or the first it fits. */
+export const aspectFor = (aspects: readonly Aspect[], s: BindingSettings): Aspect | undefined => {
+  const fitting = aspects.filter((a) => aspectKinds[s.kind].includes(a.kind))
+  return s.aspect === undefined ? fitting[0] : fitting.find((a) => a.id === s.aspect)
+}
+
+type Told = Exclude<Action, { do: 'pause' } | { do: 'layer' }>
+
+/** The first action that the simulator hears of. */
+export const firstTold = (actions: readonly Action[]): Told | undefined =>
+  actions.find((a): a is Told => a.do !== 'pause' && a.do !== 'layer')
 
 /** What a binding tells or asks of the simulator: its variable or event, or null while it has none. */
 export const targetOf = (s: BindingSettings): { variable: string } | { event: string } | null => {
-  if (s.kind === 'lamp') return s.variable === null || s.variable === '' ? null : { variable: s.variable }
-  const first = s.actions.find((a) => a.do !== 'pause')
+  if (s.kind !== 'control') return s.variable === null || s.variable === '' ? null : { variable: s.variable }
+  const first = firstTold(s.actions)
   if (!first) return null
   return first.do === 'event' ? { event: first.event } : { variable: first.variable }
 }
+
+/** Whether an indicator's shaping takes its variable in; one that does not needs none. */
+export const takesInput = (s: IndicatorSettings): boolean =>
+  s.kind === 'text' ? s.lines.some((l) => /\binput\b/.test(l.show)) : /\binput\b/.test(s.show)
+
+/** Whether a binding has all it needs to do something: a target, a layer to change, or something to show. */
+export const isBound = (s: BindingSettings): boolean =>
+  targetOf(s) !== null ||
+  (s.kind !== 'control' && !takesInput(s)) ||
+  (s.kind === 'control' && s.actions.some((a) => a.do === 'layer'))
 
 /** The same binding with another variable or event behind it; everything else stays. */
 export const retarget = (
   s: BindingSettings,
   to: { variable: string } | { event: string },
 ): BindingSettings => {
-  if (s.kind === 'lamp') return 'variable' in to ? { ...s, variable: to.variable } : s
+  if (s.kind !== 'control') return 'variable' in to ? { ...s, variable: to.variable } : s
   const at = Math.max(
     0,
-    s.actions.findIndex((a) => a.do !== 'pause'),
+    s.actions.findIndex((a) => a.do !== 'pause' && a.do !== 'layer'),
   )
   const before = s.actions[at]
   const actions = [...s.actions]

@@ -1,6 +1,7 @@
+import { aspectWords, isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import { isWired, wiringOf } from '../harness/configuration'
-import { targetOf } from './binding'
+import { isWired, wiringsOf } from '../harness/wiring'
+import { aspectFor, isBound } from './binding'
 import { bindingsOf, leadsOf, type Rig, rowsOf } from './rig'
 import type { PartRow } from './rows'
 
@@ -12,9 +13,18 @@ export interface OpenEnd {
 }
 
 /** Everything unfinished in a rig, part by part. */
-export const openEnds = (rig: Rig): OpenEnd[] => rowsOf(rig, 'part').flatMap((part) => endsOfPart(rig, part))
+export const openEnds = (rig: Rig): OpenEnd[] => {
+  const spoken = spokenOf(rig)
+  return rowsOf(rig, 'part').flatMap((part) => endsOfPart(rig, part, spoken))
+}
 
-const endsOfPart = (rig: Rig, part: PartRow): OpenEnd[] => {
+/** Names of parts whose position some expression reads: they do something though nothing is bound to them. */
+const spokenOf = (rig: Rig): ReadonlySet<string> => {
+  const said = [...rowsOf(rig, 'binding'), ...rowsOf(rig, 'layerSet')].map((r) => JSON.stringify(r.settings))
+  return new Set(said.flatMap((s) => [...s.matchAll(/part\(\\?["'](.+?)\\?["']/g)].map((m) => m[1] ?? '')))
+}
+
+const endsOfPart = (rig: Rig, part: PartRow, spoken: ReadonlySet<string>): OpenEnd[] => {
   const ends: OpenEnd[] = []
   const kind = partKind(part.kind)
   const leads = leadsOf(rig, part.id)
@@ -23,9 +33,15 @@ const endsOfPart = (rig: Rig, part: PartRow): OpenEnd[] => {
     ends.push({ partId: part.id, station: 'pin', what: `terminal “${terminal.name}” has no lead` })
   }
   const bindings = bindingsOf(rig, part.id)
-  if (bindings.length === 0) ends.push({ partId: part.id, station: 'simulator', what: 'nothing bound yet' })
+  const aspects = kind?.aspects ?? []
+  for (const aspect of aspects) {
+    if (bindings.some((b) => aspectFor(aspects, b.settings)?.id === aspect.id)) continue
+    if (spoken.has(part.name) && isControl(aspect)) continue
+    const which = aspects.length > 1 ? ` to its ${aspectWords[aspect.kind]} “${aspect.id}”` : ''
+    ends.push({ partId: part.id, station: 'simulator', what: `nothing bound yet${which}` })
+  }
   for (const b of bindings) {
-    if (targetOf(b.settings) === null)
+    if (!isBound(b.settings))
       ends.push({ partId: part.id, station: 'simulator', what: 'its binding has no target' })
     if (!b.on) ends.push({ partId: part.id, station: 'simulator', what: 'its binding is off' })
   }
@@ -39,8 +55,13 @@ export interface Progress {
 }
 
 /** How far a panel is: its parts, how many of them are wired to a pin, how many are bound to something. */
-export const progressOf = (rig: Rig, parts: readonly PartRow[]): Progress => ({
-  parts: parts.length,
-  wired: parts.filter((p) => isWired(wiringOf(rig, p))).length,
-  bound: parts.filter((p) => bindingsOf(rig, p.id).some((b) => b.on && targetOf(b.settings) !== null)).length,
-})
+export const progressOf = (rig: Rig, parts: readonly PartRow[]): Progress => {
+  const spoken = spokenOf(rig)
+  const isUsed = (p: PartRow) =>
+    spoken.has(p.name) || bindingsOf(rig, p.id).some((b) => b.on && isBound(b.settings))
+  return {
+    parts: parts.length,
+    wired: parts.filter((p) => wiringsOf(rig, p).every((w) => isWired(w.wiring))).length,
+    bound: parts.filter(isUsed).length,
+  }
+}

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { demoRig } from '../../../tests/rigs'
 import { partKind } from '../catalogue/parts'
-import { isWired, wiringOf } from '../harness/configuration'
+import { isWired, wiringsOf } from '../harness/wiring'
 import { openEnds, progressOf } from './open-ends'
 import { rowsOf } from './rig'
 import { readRigFile } from './rig-file'
@@ -36,12 +36,13 @@ describe('the demo rig', () => {
   it('uses only parts of the catalogue, all of them wired', () => {
     for (const part of rowsOf(rig, 'part')) {
       expect(partKind(part.kind), part.kind).toBeDefined()
-      expect(isWired(wiringOf(rig, part)), part.name).toBe(true)
+      for (const { wiring, aspect } of wiringsOf(rig, part))
+        expect(isWired(wiring), `${part.name} ${aspect.id}`).toBe(true)
     }
   })
 
   it('leaves one open end for the builder: the horn button', () => {
     expect(openEnds(rig)).toEqual([{ partId: 'horn-off', station: 'simulator', what: 'nothing bound yet' }])
-    expect(progressOf(rig, rowsOf(rig, 'part'))).toEqual({ parts: 11, wired: 11, bound: 10 })
+    expect(progressOf(rig, rowsOf(rig, 'part'))).toEqual({ parts: 53, wired: 53, bound: 52 })
   })
 })

@@ -46,9 +46,12 @@ const leadsByPart = grouped<'lead'>(
   (l) => l.partId,
   (a, b) => a.number - b.number,
 )
+const layersBySet = grouped<'layer'>((l) => l.layerSet, byPosition)
 const bindingsByPart = grouped<'binding'>((b) => b.partId, byPosition)
 
 /** The parts of a panel in reading order: top to bottom in rows of 10 mm, then left to right. */
 export const partsOf = (rig: Rig, panelId: string) => partsByPanel(rig.part, panelId)
 export const leadsOf = (rig: Rig, partId: string) => leadsByPart(rig.lead, partId)
 export const bindingsOf = (rig: Rig, partId: string) => bindingsByPart(rig.binding, partId)
+export const layerSetsOf = (rig: Rig) => rowsOf(rig, 'layerSet').sort(byPosition)
+export const layersOf = (rig: Rig, setId: string) => layersBySet(rig.layer, setId)

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { bindingSettings } from './binding'
+import { partSettings } from './part-settings'
 
 /** The newest rig format this Clavik understands; rows that say a higher one are kept aside untouched. */
 export const RIG_FORMAT = 1
@@ -34,13 +35,7 @@ const part = z.object({
   xMm: mm,
   yMm: mm,
   rotationDeg: z.number().finite(),
-  settings: z.strictObject({
-    /** What each position is called on this part, by the position's id in the catalogue. */
-    labels: z.record(z.string(), z.string()).optional(),
-    /** Who leads when rig and simulator meet: the simulator (nothing is sent) or the part's own position. */
-    atStart: z.enum(['panel', 'simulator']).optional(),
-    seriesOhms: z.number().positive().optional(),
-  }),
+  settings: partSettings,
 })
 
 const legend = z.object({
@@ -111,7 +106,20 @@ const lead = z
     'a lead ends at exactly one of: a pin, a channel, a supply, ground',
   )
 
-const layer = z.object({ id, layerSet: z.string().min(1), name, position: z.number().int() })
+/** Alternative jobs of the same controls; one of its layers is active at a time. */
+const layerSet = z.object({
+  id,
+  name,
+  position: z.number().int(),
+  settings: z.strictObject({
+    /** The active layer's name, worked out from variables and controls; null where actions change it. */
+    chosenBy: z.string().max(2000).nullable(),
+    /** Back to the first layer when nothing of the set was used for so long. */
+    timeoutMs: z.number().int().min(500).max(600_000).nullable(),
+  }),
+})
+
+const layer = z.object({ id, layerSet: id, name, position: z.number().int() })
 
 const binding = z.object({
   id,
@@ -143,6 +151,7 @@ export const tables = {
   part,
   legend,
   lead,
+  layerSet,
   layer,
   curve,
   binding,
@@ -152,16 +161,13 @@ export type TableName = keyof typeof tables
 export const tableNames = Object.keys(tables) as TableName[]
 export type RowOf<T extends TableName> = z.infer<(typeof tables)[T]>
 
-export type RigRow = RowOf<'rig'>
 export type PanelRow = RowOf<'panel'>
 export type PartRow = RowOf<'part'>
 export type LegendRow = RowOf<'legend'>
-export type BoardRow = RowOf<'board'>
-export type ExpanderRow = RowOf<'expander'>
-export type SupplyRow = RowOf<'supply'>
 export type LeadRow = RowOf<'lead'>
 export type BindingRow = RowOf<'binding'>
-export type CurveRow = RowOf<'curve'>
+export type LayerSetRow = RowOf<'layerSet'>
+export type LayerRow = RowOf<'layer'>
 
 /** What a table's rows are called in sentences. */
 export const tableWords: Record<TableName, string> = {
@@ -173,6 +179,7 @@ export const tableWords: Record<TableName, string> = {
   part: 'part',
   legend: 'legend',
   lead: 'lead',
+  layerSet: 'layer set',
   layer: 'layer',
   curve: 'curve',
   binding: 'binding',

@@ -16,6 +16,7 @@ describe('values in words', () => {
   it('always carry their unit', () => {
     expect(formatValue(28.3, { type: 'number', unit: 'V' })).toBe('28.3 V')
     expect(formatValue(0.62, { type: 'number', unit: 'ratio' })).toBe('0.62')
+    expect(formatValue(118.005, { type: 'number', unit: 'MHz' })).toBe('118.005 MHz')
   })
 
   it('say choices and switches by their words', () => {

@@ -20,6 +20,8 @@ export const formatValue = (
   const choice = shape.choices?.[value]
   if (choice !== undefined) return choice
   if (shape.unit === 'ratio') return Number.isFinite(value) ? value.toFixed(2).replace('-', '−') : '–'
+  // Channels lie 5 kHz apart: fewer places would show two of them as one.
+  if (shape.unit === 'MHz' && Number.isFinite(value)) return `${value.toFixed(3)} MHz`
   const number = formatNumber(value)
   return shape.unit ? `${number} ${shape.unit}` : number
 }

@@ -8,6 +8,8 @@ export class Contact {
   constructor(
     initially: boolean,
     private readonly random: () => number,
+    /** How often it bounces at most when it closes. */
+    private readonly mostBounces = 5,
   ) {
     this.closed = initially
   }
@@ -16,7 +18,8 @@ export class Contact {
   move(closed: boolean, now: Micros): void {
     const last = this.edges.at(-1)?.closed ?? this.closed
     if (last === closed) return
-    const bounces = Math.floor(this.random() * (closed ? 5 : 3)) + 1
+    const bounces =
+      Math.floor(this.random() * (closed ? this.mostBounces : Math.ceil(this.mostBounces / 2))) + 1
     const edges = [{ at: now, closed }]
     let at = now
     for (let i = 0; i < bounces; i++) {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { BLANK, encodeSlots, fingerprint, type Slot } from '../../core/harness/configuration'
+import { BLANK, encodeSlots, fingerprint, type Slot } from '../../core/harness/slot'
 import { packLamp } from '../../core/signal/lamp-state'
 import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
 import { randomFrom } from '../craft/world'
@@ -85,10 +85,10 @@ describe('a simulated board', () => {
     for (let seed = 1; seed < 30; seed++) {
       const bench = new Bench(undefined, seed).say({ say: 'start' }).run(20)
       expect(bench.reports()).toEqual([0])
-      bench.board.moveContact(24, true, bench.now)
+      bench.board.hands.moveContact(24, true, bench.now)
       bench.run(60)
       expect(bench.reports()).toEqual([0, 2])
-      bench.board.moveContact(24, false, bench.now)
+      bench.board.hands.moveContact(24, false, bench.now)
       bench.run(60)
       expect(bench.reports()).toEqual([0, 2, 0])
     }
@@ -96,15 +96,15 @@ describe('a simulated board', () => {
 
   it('reports nothing before it is asked to start', () => {
     const bench = new Bench()
-    bench.board.moveContact(22, true, bench.now)
+    bench.board.hands.moveContact(22, true, bench.now)
     expect(bench.run(100).reports()).toEqual([])
   })
 
   it('drives pins: steady, dimmed, blinking on its own clock', () => {
     const bench = new Bench().say({ say: 'start' })
-    bench.say({ say: 'outputs', outputs: [{ slot: 1, packed: packLamp(0.5, 0) }] }).run(2)
+    bench.say({ say: 'outputs', outputs: [{ slot: 1, state: packLamp(0.5, 0) }] }).run(2)
     expect(bench.level(26)).toBe(128)
-    bench.say({ say: 'outputs', outputs: [{ slot: 1, packed: packLamp(1, 2) }] })
+    bench.say({ say: 'outputs', outputs: [{ slot: 1, state: packLamp(1, 2) }] })
     const levels: number[] = []
     for (let i = 0; i < 200; i++) levels.push(bench.run(5).say({ say: 'heartbeat' }).level(26) ?? -1)
     const edges = levels.filter((l, i) => i > 0 && l !== levels[i - 1]).length
@@ -118,8 +118,8 @@ describe('a simulated board', () => {
       {
         say: 'outputs',
         outputs: [
-          { slot: 1, packed: 255 },
-          { slot: 2, packed: 0 },
+          { slot: 1, state: 255 },
+          { slot: 2, state: 0 },
         ],
       },
     )
@@ -161,7 +161,7 @@ describe('a simulated board', () => {
 
   it('keeps the positions of its contacts through a power cut', () => {
     const bench = new Bench().say({ say: 'start' }).run(20)
-    bench.board.moveContact(22, true, bench.now)
+    bench.board.hands.moveContact(22, true, bench.now)
     bench.run(50)
     const again = new Bench(bench.board.memory).say({ say: 'start' })
     expect(again.reports()).toEqual([1])

@@ -1,35 +1,32 @@
-import type { Output } from '../../core/engine/input'
-import { BLANK, decodeSlots, encodeSlots, fingerprint, type Slot } from '../../core/harness/configuration'
+import { BLANK, decodeSlots, encodeSlots, fingerprint, pinsOf, type Slot } from '../../core/harness/slot'
 import type { Micros } from '../../core/units-of-measure'
 import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../../links/board-link'
-import { Contact } from './contact'
+import { Hands } from './hands'
+import { watcherFor } from './inputs'
+import { Outputs } from './outputs'
 
 /** Without a word from the computer for this long, lamps go to their rest state. */
 const SILENCE_US = 1_500_000
 const HEARTBEAT_US = 250_000
 
-interface Debounce {
-  raw: number
-  changedAt: Micros
-  told: number | null
-}
-
 export interface BoardMemory {
   readonly configuration: number[]
   readonly closed: number[]
+  /** Where its wipers stand, 0 to 1, by pin. */
+  readonly wipers?: readonly (readonly [number, number])[]
 }
 
 /**
- * A microcontroller board at the level of its pins. The hand closes contacts to ground; the board scans its
- * pins, debounces and reports; outputs become levels on pins. What is loaded, and its identity, it keeps.
+ * A microcontroller board at the level of its pins. Hands close contacts to ground, turn knobs and move wipers; the
+ * board scans its pins, decodes and reports; outputs become levels on pins, digits, text, needles that turn. What is
+ * loaded, and its identity, it keeps.
  */
 export class SimulatedBoard {
   private configuration: Uint8Array
   private slots: Slot[] = []
-  private debounces: Debounce[] = []
-  private outputs: number[] = []
-  private readonly contacts = new Map<number, Contact>()
-  private readonly levels = new Map<number, number>()
+  private watched: ReturnType<typeof watcherFor>[] = []
+  private outputs = new Outputs([], null)
+  readonly hands: Hands
   private link = boardEnd()
   private started = false
   private connected = false
@@ -46,36 +43,23 @@ export class SimulatedBoard {
     private readonly send: (bytes: Uint8Array) => void,
   ) {
     this.configuration = Uint8Array.from(memory?.configuration ?? [])
-    for (const pin of memory?.closed ?? []) this.contacts.set(pin, new Contact(true, random))
+    this.hands = new Hands(random, memory?.closed ?? [], memory?.wipers ?? [])
     this.install()
   }
 
   get memory(): BoardMemory {
-    const closed = [...this.contacts].filter(([, c]) => c.closed).map(([pin]) => pin)
-    return { configuration: [...this.configuration], closed }
+    return {
+      configuration: [...this.configuration],
+      closed: this.hands.closedPins(),
+      wipers: this.hands.wipers(),
+    }
   }
 
   private install(): void {
     const decoded = this.configuration.length > 0 ? decodeSlots(this.configuration) : { slots: [] }
     this.slots = 'slots' in decoded ? decoded.slots : []
-    this.debounces = this.slots.map(() => ({ raw: 0, changedAt: 0, told: null }))
-    this.outputs = this.slots.map((s) => (s.kind === 'lamp' && s.rest !== 'keep' ? s.rest : 0))
-    this.levels.clear()
-  }
-
-  /** The hand opens or closes the contact between a pin and ground. */
-  moveContact(pin: number, closed: boolean, now: Micros): void {
-    let contact = this.contacts.get(pin)
-    if (!contact) {
-      contact = new Contact(false, this.random)
-      this.contacts.set(pin, contact)
-    }
-    contact.move(closed, now)
-  }
-
-  /** A pin pulled up inside the chip: low while its contact is closed. */
-  private isLow(pin: number): boolean {
-    return this.contacts.get(pin)?.closed ?? false
+    this.watched = this.slots.map((slot) => watcherFor(slot, this.hands, this.random))
+    this.outputs = new Outputs(this.slots, this.outputs)
   }
 
   connect(now: Micros): void {
@@ -122,11 +106,13 @@ export class SimulatedBoard {
         break
       case 'start':
         this.started = true
-        for (const d of this.debounces) d.told = null
         this.scan(now, true)
         break
       case 'outputs':
-        this.drive(m.outputs)
+        for (const { slot, state } of m.outputs) this.outputs.take(slot, 0, state)
+        break
+      case 'show':
+        this.outputs.take(m.slot, m.row, m.text)
         break
       case 'load begin':
         this.loading = { bytes: new Uint8Array(m.length), fingerprint: m.fingerprint }
@@ -168,56 +154,41 @@ export class SimulatedBoard {
     return null
   }
 
-  private drive(outputs: readonly Output[]): void {
-    for (const { slot, packed } of outputs) if (this.slots[slot]?.kind === 'lamp') this.outputs[slot] = packed
-  }
-
-  /** Lets time pass: contacts settle, pins are scanned, lamps blink, heartbeats go out. */
+  /** Lets time pass: contacts settle, pins are scanned, lamps blink, needles turn, heartbeats go out. */
   step(now: Micros): void {
-    for (const contact of this.contacts.values()) contact.settle(now)
+    this.hands.settle(now)
     if (this.connected && this.started) this.scan(now, false)
     if (this.connected && now - this.heartbeatAt >= HEARTBEAT_US) {
       this.heartbeatAt = now
       this.say({ say: 'heartbeat', micros: now >>> 0, bad: Math.min(65535, this.link.bad) })
     }
-    const alone = !this.connected || now - this.heardAt > SILENCE_US
-    for (const [i, slot] of this.slots.entries()) {
-      if (slot.kind !== 'lamp') continue
-      if (alone && slot.rest !== 'keep') this.outputs[i] = slot.rest
-      const packed = this.outputs[i] ?? 0
-      const period = (packed >>> 8) * 20_000
-      const lit = period === 0 || now % period < period / 2
-      this.levels.set(slot.pin, lit ? packed & 255 : 0)
-    }
+    this.outputs.step(now, !this.connected || now - this.heardAt > SILENCE_US)
   }
 
   private scan(now: Micros, everything: boolean): void {
     const inputs: { slot: number; value: number }[] = []
-    for (const [i, slot] of this.slots.entries()) {
-      if (slot.kind !== 'contacts') continue
-      const d = this.debounces[i] as Debounce
-      const raw = slot.pins.reduce((bits, pin, k) => bits | (this.isLow(pin) ? 1 << k : 0), 0)
-      if (raw !== d.raw) {
-        d.raw = raw
-        d.changedAt = now
-      }
-      const settled = everything || now - d.changedAt >= slot.debounceMs * 1000
-      if (settled && raw !== d.told) {
-        d.told = raw
-        inputs.push({ slot: i, value: raw })
-      }
+    for (const [slot, watched] of this.watched.entries()) {
+      const value = watched?.scan(now, everything) ?? null
+      if (value !== null) inputs.push({ slot, value })
     }
     for (let from = 0; from < inputs.length; from += 60) {
       this.say({ say: 'inputs', micros: now >>> 0, inputs: inputs.slice(from, from + 60) })
     }
   }
 
-  /** Level of every driven pin, 0 to 255, as a meter on the pin would show it. */
+  /** Level of every pin that drives a lamp, 0 to 255, as a meter on the pin would show it. */
   get pinLevels(): ReadonlyMap<number, number> {
-    return this.levels
+    const levels = new Map<number, number>()
+    for (const [slot, look] of this.outputs.look())
+      if (slot.kind === 'lamp') levels.set(slot.pin, Number(look))
+    return levels
   }
 
-  closedPins(): number[] {
-    return [...this.contacts].filter(([, c]) => c.closed).map(([pin]) => pin)
+  /** What each display shows and where each needle stands, by its first pin. */
+  get shows(): ReadonlyMap<number, number | string> {
+    const shows = new Map<number, number | string>()
+    for (const [slot, look] of this.outputs.look())
+      if (slot.kind !== 'lamp') shows.set(pinsOf(slot)[0] ?? -1, look)
+    return shows
   }
 }

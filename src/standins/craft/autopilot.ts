@@ -2,8 +2,13 @@ import type { Electrics } from './electrics'
 import type { Flight } from './flight'
 import { clamp, turnBetween, type World } from './world'
 
-/** Heading, altitude and vertical speed hold. It flies by the same controls a hand would. */
-export const autopilot = (w: World, power: Electrics, f: Flight) => {
+/** Heading, altitude and vertical speed hold, and flying towards a beacon. It flies by the same controls a hand would. */
+export const autopilot = (
+  w: World,
+  power: Electrics,
+  f: Flight,
+  beacon: { bearing: () => number | null },
+) => {
   w.inGroup('Autopilot')
   const hand = { system: 'autopilot' }
   const master = w.flag('ap.master', 'Autopilot engaged')
@@ -22,6 +27,7 @@ export const autopilot = (w: World, power: Electrics, f: Flight) => {
       ...hand,
     }),
   }
+  const tracking = w.flag('ap.beacon.mode', 'Flies towards the beacon')
   const error = w.number('ap.heading.error', 'deg', 'How far the heading is off')
   const bankWanted = w.number('ap.bank.wanted', 'deg', 'Bank the autopilot asks for')
   const pitchWanted = w.number('ap.pitch.wanted', 'deg', 'Pitch the autopilot asks for')
@@ -36,8 +42,11 @@ export const autopilot = (w: World, power: Electrics, f: Flight) => {
       flag.is = !flag.is && master.is
       if (flag === altitude.on && flag.is) vertical.on.is = false
       if (flag === vertical.on && flag.is) altitude.on.is = false
+      if (flag === heading.on && flag.is) tracking.is = false
+      if (flag === tracking && flag.is) heading.on.is = false
     })
   flip('ap.heading.toggle', 'Heading hold over', heading.on)
+  flip('ap.beacon.toggle', 'Flying towards the beacon over', tracking)
   flip('ap.altitude.toggle', 'Altitude hold over', altitude.on)
   flip('ap.vertical.toggle', 'Vertical speed hold over', vertical.on)
   const nudge = (name: string, words: string, act: () => void) => w.event(name, words, 'autopilot', act)
@@ -62,6 +71,7 @@ export const autopilot = (w: World, power: Electrics, f: Flight) => {
     /** What the mail run does without a hand on it. */
     hold(headingDeg: number, altitudeFt: number): void {
       engage(true)
+      tracking.is = false
       heading.on.is = true
       heading.target.n = headingDeg
       altitude.on.is = true
@@ -73,6 +83,7 @@ export const autopilot = (w: World, power: Electrics, f: Flight) => {
       heading.on.is = false
       altitude.on.is = false
       vertical.on.is = false
+      tracking.is = false
     },
     step(): void {
       if (master.is && !power.essentialLive()) engage(false)
@@ -80,9 +91,18 @@ export const autopilot = (w: World, power: Electrics, f: Flight) => {
         heading.on.is = false
         altitude.on.is = false
         vertical.on.is = false
+        tracking.is = false
       }
-      error.n = turnBetween(f.attitude.heading.n, heading.target.n)
-      bankWanted.n = heading.on.is ? clamp(error.n * 1.4, -25, 25) : 0
+      const towards = beacon.bearing()
+      // Without a beacon to fly to it holds what it has.
+      if (tracking.is && towards === null) {
+        tracking.is = false
+        heading.on.is = true
+        heading.target.n = Math.round(f.attitude.heading.n) % 360
+      }
+      const wanted = tracking.is && towards !== null ? towards : heading.target.n
+      error.n = turnBetween(f.attitude.heading.n, wanted)
+      bankWanted.n = heading.on.is || tracking.is ? clamp(error.n * 1.4, -25, 25) : 0
       const climbWanted = altitude.on.is
         ? clamp((altitude.target.n - f.at.altitude.n) * 4, -900, 1000)
         : vertical.on.is

@@ -6,6 +6,7 @@ import { floats } from './floats'
 import { fuel } from './fuel'
 import { hidden } from './hidden'
 import { groundAt, home, mailRun } from './mail-run'
+import { radios } from './radios'
 import { warnings } from './warnings'
 import { wheels } from './wheels'
 import { World } from './world'
@@ -26,7 +27,8 @@ export const makeCraft = (seed: number) => {
   const gear = wheels(w, power)
   const hull = floats(w, power)
   const air = flight(w, { latitude: home.latitude, longitude: home.longitude, heading: 40 })
-  const pilot = autopilot(w, power, air)
+  const sets = radios(w, power, air)
+  const pilot = autopilot(w, power, air, sets)
   const run = mailRun(w, { flight: air, engines: both, wheels: gear, floats: hull, autopilot: pilot, power })
   const lamps = warnings(w, power)
   const value = (name: string) => w.named(name)
@@ -64,6 +66,7 @@ export const makeCraft = (seed: number) => {
       const speed = air.speed.true.n * (1852 / 3600)
       const afloat = air.state.water.is
       const ashore = air.state.land.is
+      sets.step(DT)
       run.step(DT)
       pilot.step()
       power.step(DT, both.n1())

@@ -24,16 +24,18 @@ export const Bench = () => {
       <section aria-label="Panels" className="drawing-sheet min-h-0 overflow-y-auto">
         <div className="flex items-baseline gap-2 px-3.5 pt-2.5 pb-2">
           <h2>Panels</h2>
-          <span className="cap">live, to scale</span>
+          <span className="cap">live</span>
         </div>
         {panels.length === 0 && (
           <p className="px-3.5 text-ink2">
             {hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}
           </p>
         )}
-        {panels.map((panel) => (
-          <PanelCard key={panel.id} rig={rig} panel={panel} />
-        ))}
+        <div className={panels.length > 1 ? 'grid grid-cols-2 gap-x-1' : ''}>
+          {panels.map((panel) => (
+            <PanelCard key={panel.id} rig={rig} panel={panel} large={panels.length === 1} />
+          ))}
+        </div>
       </section>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
       <div tabIndex={0} className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
@@ -45,7 +47,7 @@ export const Bench = () => {
   )
 }
 
-const PanelCard = ({ rig, panel }: { rig: Rig; panel: PanelRow }) => {
+const PanelCard = ({ rig, panel, large }: { rig: Rig; panel: PanelRow; large: boolean }) => {
   const router = useRouter()
   const selected = useStore((s) => s.selected)
   const proof = useStore((s) => s.proof)
@@ -57,7 +59,7 @@ const PanelCard = ({ rig, panel }: { rig: Rig; panel: PanelRow }) => {
   }).length
   return (
     <article className="px-3.5 pb-4" aria-label={panel.name}>
-      <div className="h-[322px]">
+      <div className={large ? 'h-[322px]' : 'h-[148px]'}>
         <PanelDrawing
           rig={rig}
           panel={panel}
@@ -73,14 +75,21 @@ const PanelCard = ({ rig, panel }: { rig: Rig; panel: PanelRow }) => {
           {formatNumber(panel.widthMm)} × {formatNumber(panel.heightMm)} mm
         </span>
       </div>
-      <div className="grid grid-cols-4 gap-3 pt-1.5">
+      <div className={`grid gap-x-3 gap-y-1 pt-1.5 ${large ? 'grid-cols-4' : 'grid-cols-2'}`}>
         <Share word="laid out" count={parts} of={parts} />
         <Share word="wired" count={wired} of={parts} />
         <Share word="bound" count={bound} of={parts} />
         <Share word="proven" count={proven} of={parts} />
       </div>
       <div className="pt-2.5">
-        <button type="button" className="btn" onClick={() => router.push('/mirror')}>
+        <button
+          type="button"
+          className="btn"
+          onClick={() => {
+            useStore.setState({ panelId: panel.id })
+            router.push('/mirror')
+          }}
+        >
           Work it in Mirror <span className="key">M</span>
         </button>
       </div>

@@ -1,29 +1,39 @@
+import type { CSSProperties } from 'react'
 import type { Look } from '@/core/catalogue/part-kind'
-import type { PartLive } from '@/core/live/feed'
+import type { AspectLive } from '@/core/live/feed'
 import { lampWords, unpackLamp } from '@/core/signal/lamp-state'
 import { EDGE, lens } from './lens'
 
-/** A lens that glows with the level on its pin, or with what was asked for where no pin can be metered. */
+/** How strongly a lamp shines: by the level on its pin, or as was asked where no pin can be metered. */
+export const glowOf = (
+  live: AspectLive | undefined,
+): { strength: number; style: CSSProperties | undefined; words: string } => {
+  const packed = typeof live?.told === 'number' ? live.told : 0
+  const metered = typeof live?.metered === 'number' ? live.metered : null
+  const asked = unpackLamp(packed)
+  const blinksByItself = metered === null && asked.blinkHz > 0
+  return {
+    strength: (metered ?? asked.level) / 255,
+    style: blinksByItself ? { animation: `blink ${1 / asked.blinkHz}s steps(1) infinite` } : undefined,
+    words: lampWords(packed),
+  }
+}
+
+/** A lens that glows. */
 export const LampLook = ({
   look,
   live,
 }: {
   look: Extract<Look, { look: 'lamp' }>
-  live: PartLive | undefined
+  live: AspectLive | undefined
 }) => {
   const colours = lens[look.colour]
-  const asked = unpackLamp(live?.packed ?? 0)
-  const metered = live?.level ?? null
-  const strength = (metered ?? asked.level) / 255
+  const { strength, style, words } = glowOf(live)
   const r = look.lensMm / 2 + 0.6
-  const blinksByItself = metered === null && asked.blinkHz > 0
   return (
-    <g data-lit={strength > 0 ? 'true' : 'false'} data-shows={lampWords(live?.packed ?? 0)}>
+    <g data-lit={strength > 0 ? 'true' : 'false'} data-shows={words}>
       <circle r={r} fill={colours.out} stroke={EDGE} strokeWidth={0.5} />
-      <g
-        opacity={Math.sqrt(strength)}
-        style={blinksByItself ? { animation: `blink ${1 / asked.blinkHz}s steps(1) infinite` } : undefined}
-      >
+      <g opacity={Math.sqrt(strength)} style={style}>
         <circle r={r} fill={colours.lit} stroke={EDGE} strokeWidth={0.5} />
         <circle r={r * 1.37} fill="none" stroke={colours.glow} strokeWidth={0.35} />
       </g>

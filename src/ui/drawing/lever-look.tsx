@@ -1,10 +1,10 @@
 import { useId } from 'react'
 import type { Look } from '@/core/catalogue/part-kind'
 import { EDGE } from './lens'
+import { Slot } from './slot'
 
 /** A slot with a round knob on a stem; `y` is where the knob is, in millimetres from the middle. */
 export const LeverLook = ({ look, y }: { look: Extract<Look, { look: 'lever' }>; y: number }) => {
-  const half = look.travelMm / 2
   const knob = look.knobMm / 2
   const shade = useId()
   return (
@@ -13,16 +13,7 @@ export const LeverLook = ({ look, y }: { look: Extract<Look, { look: 'lever' }>;
         <stop offset="0" stopColor="#8b979c" />
         <stop offset="1" stopColor="#2c3438" />
       </radialGradient>
-      <rect
-        x={-3.5}
-        y={-half - 6}
-        width={7}
-        height={look.travelMm + 12}
-        rx={3.5}
-        fill="#101618"
-        stroke={EDGE}
-        strokeWidth={0.4}
-      />
+      <Slot widthMm={7} lengthMm={look.travelMm + 12} />
       <g transform={`translate(0 ${y})`}>
         <rect
           x={-2}

@@ -1,8 +1,8 @@
-import { lampAspect } from '@/core/catalogue/part-kind'
+import { isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { rowsOf } from '@/core/rig/rig'
-import { exercise } from '../inspector/inspector'
-import { loadAll } from '../live/connection'
+import { exercise } from '../inspector/exercise-form'
+import { follow, loadAll } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { parts, useStore } from '../live/store'
 import { arm } from './status-line'
@@ -17,12 +17,9 @@ export interface ActionEntry {
   readonly run: () => void
 }
 
-const lampIds = (): string[] =>
+const indicatorIds = (onlyLamps: boolean): string[] =>
   rowsOf(useStore.getState().rig, 'part')
-    .filter((p) => {
-      const kind = partKind(p.kind)
-      return kind !== undefined && lampAspect(kind) !== undefined
-    })
+    .filter((p) => partKind(p.kind)?.aspects.some((a) => (onlyLamps ? a.kind === 'lamp' : isIndicator(a))))
     .map((p) => p.id)
 
 const onSelected = (work: (partId: string) => void) => () => {
@@ -44,11 +41,28 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     words: 'Exercise the selected indicator',
     key: 't',
     run: onSelected((id) => {
-      if (lampIds().includes(id)) exercise([id], !(parts.get(id)?.exercised ?? false))
+      const on = !(parts.get(id)?.exercised ?? false)
+      if (indicatorIds(false).includes(id)) exercise([id], on ? { as: 'all' } : null)
     }),
   },
-  { words: 'Exercise all lamps', key: 'Shift+t', run: () => exercise(lampIds(), true) },
-  { words: 'End every exercise', key: null, run: () => exercise(lampIds(), false) },
+  { words: 'Exercise all lamps', key: 'Shift+t', run: () => exercise(indicatorIds(true), { as: 'all' }) },
+  {
+    words: 'Exercise every indicator: all lamps, all segments',
+    key: null,
+    run: () => exercise(indicatorIds(false), { as: 'all' }),
+  },
+  { words: 'Sweep every indicator', key: null, run: () => exercise(indicatorIds(false), { as: 'sweep' }) },
+  { words: 'End every exercise', key: null, run: () => exercise(indicatorIds(false), null) },
+  {
+    words: 'Go to whatever is operated on the panel, or stop that',
+    key: 'f',
+    run: () => follow(!useStore.getState().follows),
+  },
+  {
+    words: 'Layers',
+    key: 'l',
+    run: () => useStore.setState((s) => ({ layersOpen: !s.layersOpen })),
+  },
   {
     words: 'Choose the variable or event of the selected part',
     key: 'v',

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { Inspector } from '../inspector/inspector'
+import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
 import { refreshUpcoming, resumeEdits } from '../live/edits'
 import { PathStrip } from '../path/path-strip'
@@ -60,6 +61,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       <Inspector />
       <PathStrip />
       <Notices />
+      <LayersSheet />
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />
     </div>

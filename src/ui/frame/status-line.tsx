@@ -1,9 +1,9 @@
 'use client'
-import { Moon, Redo2, Undo2 } from 'lucide-react'
+import { Crosshair, Moon, Redo2, Undo2 } from 'lucide-react'
 import { useRouter } from 'next/navigation'
 import { openEnds } from '@/core/rig/open-ends'
 import { panelsOf, rigRow } from '@/core/rig/rig'
-import { loadAll, sayToHub } from '../live/connection'
+import { follow, loadAll, sayToHub } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
@@ -17,10 +17,9 @@ export const arm = (armed: boolean): void => {
 export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
   const router = useRouter()
   const rig = useStore((s) => s.rig)
-  const selected = useStore((s) => s.selected)
   const hub = useStore((s) => s.hub)
-  const panelId = selected === null ? undefined : rig.part[selected]?.panelId
-  const panel = panelId === undefined ? panelsOf(rig)[0] : rig.panel[panelId]
+  const panelId = useStore((s) => s.panelId)
+  const panel = rig.panel[panelId ?? ''] ?? panelsOf(rig)[0]
   const ends = openEnds(rig).length
   return (
     <header className="col-start-2 col-end-4 flex items-center gap-4 border-b border-line px-3 whitespace-nowrap">
@@ -39,6 +38,7 @@ export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
         Open ends <i className="mono text-ink not-italic">{ends}</i>
       </button>
       <span className="ml-auto" />
+      <FollowSwitch />
       <ArmSwitch />
       <HistoryButtons />
       <button
@@ -163,6 +163,25 @@ const ArmSwitch = () => {
     >
       {side(false, 'Held')}
       {side(true, 'Armed')}
+    </button>
+  )
+}
+
+/** Whether this page goes to whatever is operated on the panel. */
+const FollowSwitch = () => {
+  const on = useStore((s) => s.follows)
+  return (
+    <button
+      type="button"
+      role="switch"
+      aria-checked={on}
+      aria-label="Follow the panel"
+      title="Follow the panel: go to whatever is operated on it (F)"
+      className={`flex shrink-0 items-center gap-1.5 ${on ? 'text-accent' : 'text-ink2'} hover:text-ink`}
+      onClick={() => follow(!on)}
+    >
+      <Crosshair size={15} strokeWidth={1.6} />
+      <span className={on ? 'font-bold' : 'sr-only'}>Follow</span>
     </button>
   )
 }

@@ -1,17 +1,19 @@
 'use client'
-import { lampAspect } from '@/core/catalogue/part-kind'
+import { isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { freshSettings } from '@/core/engine/compile-binding'
-import { isWired, wiringOf } from '@/core/harness/configuration'
-import { targetOf } from '@/core/rig/binding'
-import { addRow, changeRow } from '@/core/rig/edit'
-import { bindingsOf, leadsOf, type Rig } from '@/core/rig/rig'
+import { isWired, wiringsOf } from '@/core/harness/wiring'
+import { isBound, targetOf } from '@/core/rig/binding'
+import { changeRow } from '@/core/rig/edit'
+import { bindingsOf, leadsOf } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
-import { LIT } from '@/core/signal/lamp-state'
+import { change } from '../editors/change-binding'
+import { addBinding } from '../editors/target-editor'
 import { sayToHub } from '../live/connection'
 import { edit } from '../live/edits'
 import { useKeyed } from '../live/keyed-values'
-import { notify, parts, useStore } from '../live/store'
+import { parts, useStore } from '../live/store'
+import { ExerciseForm } from './exercise-form'
 import { LastMinute } from './last-minute'
 
 /** What is selected, in figures, with what can be done to it. */
@@ -20,16 +22,9 @@ export const Inspector = () => {
   const part = useStore((s) => (selected === null ? undefined : s.rig.part[selected]))
   return (
     <aside aria-label="Inspector" className="min-h-0 overflow-y-auto border-l border-line px-3.5 py-2.5">
-      {part ? <PartFigures part={part} /> : <p className="pt-1 text-ink2">Nothing selected.</p>}
+      {part ? <PartFigures key={part.id} part={part} /> : <p className="pt-1 text-ink2">Nothing selected.</p>}
     </aside>
   )
-}
-
-/** Lights an indicator by hand, or ends that. It ends by itself after a few seconds. */
-export const exercise = (partIds: readonly string[], on: boolean): void => {
-  if (!sayToHub({ say: 'exercise', partIds, packed: on ? LIT : null })) {
-    notify('The hub is away, so nothing can be exercised just now.')
-  }
 }
 
 const Row = ({ term, children }: { term: string; children: React.ReactNode }) => (
@@ -46,11 +41,16 @@ const PartFigures = ({ part }: { part: PartRow }) => {
   const live = useKeyed(parts, part.id)
   const kind = partKind(part.kind)
   const leads = leadsOf(rig, part.id)
-  const wiring = wiringOf(rig, part)
+  const wirings = wiringsOf(rig, part).map((w) => w.wiring)
+  const wired = wirings.filter(isWired)
+  const unwired = wirings.find((w) => !isWired(w))
+  const pins = wired.flatMap((w) => w.pins)
   const bindings = bindingsOf(rig, part.id)
-  const first = bindings[0]
-  const lamp = kind ? lampAspect(kind) : undefined
-  const target = first ? targetOf(first.settings) : null
+  const [first] = bindings
+  const lamp = kind?.aspects.some((a) => a.kind === 'lamp')
+  const shows = kind?.aspects.some(isIndicator)
+  const targets = bindings.map((b) => targetOf(b.settings))
+  const variable = targets.find((t) => t !== null && 'variable' in t)
   return (
     <>
       <div className="cap">{kind?.name ?? part.kind}</div>
@@ -62,77 +62,104 @@ const PartFigures = ({ part }: { part: PartRow }) => {
           </span>
         </Row>
         <Row term="Board">
-          {isWired(wiring) ? (
-            rig.board[wiring.boardId]?.name
+          {unwired && 'message' in unwired ? (
+            <span className="truncate text-warn" title={unwired.message}>
+              {unwired.message}
+            </span>
           ) : (
-            <span className="truncate text-warn">{wiring.message}</span>
+            [...new Set(wired.map((w) => rig.board[w.boardId]?.name))].join(', ') || '–'
           )}
         </Row>
-        <Row term={isWired(wiring) && wiring.pins.length > 1 ? 'Pins' : 'Pin'}>
-          <span className="mono">{isWired(wiring) ? wiring.pins.join(' ') : '–'}</span>
+        <Row term={pins.length > 1 ? 'Pins' : 'Pin'}>
+          <span className="mono truncate" title={pins.join(' ')}>
+            {pins.join(' ') || '–'}
+          </span>
         </Row>
         {lamp && (
           <Row term="Resistor">
             <span className="mono">{part.settings.seriesOhms ? `${part.settings.seriesOhms} Ω` : '–'}</span>
           </Row>
         )}
-        {first && <SettingRow part={part} binding={first} />}
+        <AtStartRow part={part} bindings={bindings} />
+        {bindings.map((b) => (
+          <RestRow key={b.id} part={part} binding={b} />
+        ))}
         <Row term="Proven">
           <ProofWords bindings={bindings} />
         </Row>
-        <Row term="Binding">
-          {first ? (
-            first.on ? (
-              'on'
-            ) : (
-              <b className="text-warn">off</b>
-            )
-          ) : (
-            <span className="text-warn">none yet</span>
-          )}
+        <Row term={bindings.length > 1 ? 'Bindings' : 'Binding'}>
+          <OnWords bindings={bindings} />
         </Row>
       </dl>
       <div className="flex flex-wrap gap-1.5">
-        {lamp && (
-          <button
-            type="button"
-            className="btn"
-            aria-pressed={live?.exercised ?? false}
-            onClick={() => exercise([part.id], !live?.exercised)}
-          >
-            {live?.exercised ? 'End exercise' : 'Exercise'} <span className="key">T</span>
-          </button>
-        )}
         <button
           type="button"
           className="btn"
           onClick={() => useStore.setState({ opening: { partId: part.id, station: 'simulator' } })}
         >
-          {target ? 'Bind to another' : 'Bind'} <span className="key">V</span>
+          {first && isBound(first.settings) ? 'Bind to another' : 'Bind'} <span className="key">V</span>
         </button>
-        {first && (
-          <button type="button" className="btn" onClick={() => addBinding(rig, part)}>
-            Add a binding
+        {first && <AddBinding part={part} />}
+        {live?.agrees === false && kind?.aspects.some((a) => !isIndicator(a)) && (
+          <button
+            type="button"
+            className="btn"
+            data-strong="true"
+            title="The panel leads: tell the craft where this stands"
+            onClick={() => sayToHub({ say: 'settle', partIds: [part.id] })}
+          >
+            Tell the craft
           </button>
         )}
       </div>
-      {target && 'variable' in target && (
+      {shows && <ExerciseForm partId={part.id} exercised={live?.exercised ?? false} />}
+      {variable && 'variable' in variable && (
         <>
           <div className="cap mt-5">Last minute</div>
-          <LastMinute name={target.variable} />
+          <LastMinute name={variable.variable} />
         </>
       )}
     </>
   )
 }
 
-/** A further path for the same part: another gesture of a button, or what a lamp shows when the first has no say. */
-const addBinding = (rig: Rig, part: PartRow): void => {
-  const settings = freshSettings(rig, part.id)
-  if (!settings) return
-  const position = Math.max(0, ...bindingsOf(rig, part.id).map((b) => b.position)) + 1
-  const row: BindingRow = { id: crypto.randomUUID(), partId: part.id, position, on: true, settings }
-  edit(`Added a binding to “${part.name}”`, [addRow('binding', row)])
+const OnWords = ({ bindings }: { bindings: readonly BindingRow[] }) => {
+  const off = bindings.filter((b) => !b.on).length
+  if (bindings.length === 0) return <span className="text-warn">none yet</span>
+  if (off > 0)
+    return <b className="text-warn">{bindings.length === 1 ? 'off' : `${off} of ${bindings.length} off`}</b>
+  return <>{bindings.length === 1 ? 'on' : `${bindings.length}, all on`}</>
+}
+
+/** A further path for the same part: another gesture, another layer, or what is shown when the first has no say. */
+const AddBinding = ({ part }: { part: PartRow }) => {
+  const rig = useStore((s) => s.rig)
+  const aspects = partKind(part.kind)?.aspects ?? []
+  const add = (aspectId: string | undefined) => {
+    const settings = freshSettings(rig, part.id, aspectId)
+    if (settings) addBinding(part, `Added a binding to “${part.name}”`, settings)
+  }
+  if (aspects.length === 1)
+    return (
+      <button type="button" className="btn" onClick={() => add(undefined)}>
+        Add a binding
+      </button>
+    )
+  return (
+    <select
+      aria-label="Add a binding to"
+      className="h-6 py-0 text-[12px]"
+      value=""
+      onChange={(e) => e.target.value && add(e.target.value)}
+    >
+      <option value="">Add a binding to …</option>
+      {aspects.map((a) => (
+        <option key={a.id} value={a.id}>
+          {a.id}
+        </option>
+      ))}
+    </select>
+  )
 }
 
 const ProofWords = ({ bindings }: { bindings: readonly BindingRow[] }) => {
@@ -143,38 +170,55 @@ const ProofWords = ({ bindings }: { bindings: readonly BindingRow[] }) => {
     : states.includes('not yet') || states.length === 0
       ? 'not yet'
       : 'proven'
+  const seen = states.filter((s) => s === 'proven').length
   const colour = worst === 'proven' ? 'text-live' : worst === 'changed since' ? 'text-warn' : 'text-ink2'
-  return <span className={colour}>{worst === 'proven' ? '✓ seen to work' : worst}</span>
+  return (
+    <span className={colour}>
+      {worst === 'proven' ? '✓ seen to work' : seen > 0 ? `${seen} of ${states.length} seen` : worst}
+    </span>
+  )
 }
 
-/** The one setting of a binding that has no station of its own on the path. */
-const SettingRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
+/** What an indicator shows when its source is gone. */
+const RestRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
   const { settings } = binding
-  if (settings.kind === 'lamp') {
-    const choose = (rest: string) =>
-      edit(`Changed the rest state of “${part.name}” to ${rest}`, [
-        changeRow('binding', binding, {
-          ...binding,
-          settings: { ...settings, rest: rest as typeof settings.rest },
-        }),
-      ])
-    return (
-      <Row term="Rest state">
-        <select
-          aria-label="Rest state"
-          className="h-[22px] py-0"
-          value={settings.rest}
-          onChange={(e) => choose(e.target.value)}
-        >
-          <option value="out">out</option>
-          <option value="lit">lit</option>
-          <option value="keep">as it was</option>
-        </select>
-      </Row>
-    )
+  if (settings.kind === 'control') return null
+  const words: Record<string, string> = {
+    out: settings.kind === 'needle' ? 'home' : settings.kind === 'lamp' ? 'out' : 'blank',
+    ...(settings.kind === 'lamp' ? { lit: 'lit' } : {}),
+    ...(settings.kind === 'digits' ? { dashes: 'dashes' } : {}),
+    keep: 'as it was',
   }
-  if (settings.when !== 'position') return null
-  const leads = part.settings.atStart ?? 'simulator'
+  const choose = (rest: string) =>
+    change(binding, `Changed the rest state of “${part.name}” to ${words[rest]}`, {
+      ...settings,
+      rest: rest as never,
+    })
+  const several = (partKind(part.kind)?.aspects.length ?? 0) > 1
+  return (
+    <Row term={several && settings.aspect ? `Rest, ${settings.aspect}` : 'Rest state'}>
+      <select
+        aria-label="Rest state"
+        className="h-[22px] py-0"
+        value={settings.rest}
+        onChange={(e) => choose(e.target.value)}
+      >
+        {Object.entries(words).map(([id, word]) => (
+          <option key={id} value={id}>
+            {word}
+          </option>
+        ))}
+      </select>
+    </Row>
+  )
+}
+
+/** Who leads when panel and simulator meet, for parts that stand somewhere. */
+const AtStartRow = ({ part, bindings }: { part: PartRow; bindings: readonly BindingRow[] }) => {
+  const stands = bindings.some(
+    ({ settings: s }) => s.kind === 'control' && (s.when === 'position' || s.when === 'move'),
+  )
+  if (!stands) return null
   const choose = (atStart: string) =>
     edit(`At start the ${atStart} leads for “${part.name}”`, [
       changeRow('part', part, {
@@ -187,7 +231,7 @@ const SettingRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) =
       <select
         aria-label="At start"
         className="h-[22px] py-0"
-        value={leads}
+        value={part.settings.atStart ?? 'simulator'}
         onChange={(e) => choose(e.target.value)}
       >
         <option value="simulator">simulator leads</option>

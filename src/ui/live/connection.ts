@@ -1,4 +1,4 @@
-import type { FromHub, ToHub } from '@/core/live/feed'
+import type { FromHub, Movement, ToHub } from '@/core/live/feed'
 import { apply } from '@/core/rig/edit'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
 import { history, notify, parts, paths, useStore, values, withPending } from './store'
@@ -31,8 +31,9 @@ export const openFeed = (onEdit: () => void): (() => void) => {
       pauseMs = FIRST_PAUSE_MS
       if (watchers > 0) sayToHub({ say: 'watch', all: true })
       if (pathWatchers > 0) sayToHub({ say: 'paths', all: true })
-      const { selected } = useStore.getState()
+      const { selected, follows } = useStore.getState()
       sayToHub({ say: 'select', partId: selected })
+      if (follows) sayToHub({ say: 'follow', on: true })
     }
     ws.onmessage = (event) => take(JSON.parse(String(event.data)) as FromHub)
     ws.onclose = () => {
@@ -109,6 +110,12 @@ const take = (m: FromHub): void => {
     case 'proof':
       useStore.setState((s) => ({ proof: { ...s.proof, ...m.proof } }))
       break
+    case 'layers':
+      useStore.setState({ layers: m.layers })
+      break
+    case 'operated':
+      select(m.partId)
+      break
     case 'problem':
       notify(m.message)
       break
@@ -137,13 +144,24 @@ export const watchPaths = (): (() => void) => {
 
 export const select = (partId: string | null): void => {
   if (useStore.getState().selected === partId) return
-  useStore.setState({ selected: partId, trace: null })
+  useStore.setState((s) => ({
+    selected: partId,
+    trace: null,
+    // What is selected is looked at.
+    panelId: (partId === null ? null : s.rig.part[partId]?.panelId) ?? s.panelId,
+  }))
   sayToHub({ say: 'select', partId })
 }
 
-/** Moves a simulated part's contacts, or says why that does nothing. */
-export const operate = (partId: string, position: string): void => {
-  if (!sayToHub({ say: 'operate', partId, position }))
+/** Goes to whatever is operated on the panel, or stops doing so. */
+export const follow = (on: boolean): void => {
+  useStore.setState({ follows: on })
+  sayToHub({ say: 'follow', on })
+}
+
+/** Moves a simulated part, or says why that does nothing. */
+export const operate = (partId: string, aspectId: string, movement: Movement): void => {
+  if (!sayToHub({ say: 'operate', partId, aspectId, movement }))
     notify('The hub is away, so nothing can be moved on screen just now.')
 }
 

@@ -87,8 +87,15 @@ export const resumeEdits = (): void => {
   }
 }
 
-/** Undoes or redoes the last edit of this rig. */
-export const stepHistory = async (way: 'undo' | 'redo'): Promise<void> => {
+let stepping: Promise<void> = Promise.resolve()
+
+/** Undoes or redoes the last edit of this rig; quick presses of the keys are carried out one after the other. */
+export const stepHistory = (way: 'undo' | 'redo'): Promise<void> => {
+  stepping = stepping.then(() => stepOnce(way))
+  return stepping
+}
+
+const stepOnce = async (way: 'undo' | 'redo'): Promise<void> => {
   const { status, answer } = await post('/api/history', { way, editId: crypto.randomUUID() })
   if (status === 200) return
   notify(answer.reasons?.[0] ?? `The database is away; ${way} has to wait until it is back.`)

@@ -1,6 +1,6 @@
 import { create } from 'zustand'
 import type { TraceRow } from '@/core/engine/trace'
-import type { PartLive, ProofState, Status } from '@/core/live/feed'
+import type { LayerLive, PartLive, ProofState, Status } from '@/core/live/feed'
 import { apply, conflicts, type Diff } from '@/core/rig/edit'
 import type { HistorySummary } from '@/core/rig/history-summary'
 import { emptyRig, type Rig } from '@/core/rig/rig'
@@ -38,6 +38,14 @@ interface State {
   status: Status | null
   catalogue: CatalogueIndex
   proof: Readonly<Record<string, ProofState>>
+  /** The active layer of each layer set. */
+  layers: Readonly<Record<string, LayerLive>>
+  /** Whether this page goes to whatever is operated on the panel. */
+  follows: boolean
+  /** Whether the sheet of layers lies on top. */
+  layersOpen: boolean
+  /** The panel that is looked at. */
+  panelId: string | null
   selected: string | null
   trace: { partId: string; rows: readonly TraceRow[] } | null
   upcoming: HistorySummary
@@ -58,6 +66,10 @@ export const useStore = create<State>()(() => ({
   status: null,
   catalogue: indexCatalogue(noCatalogue),
   proof: {},
+  layers: {},
+  follows: false,
+  layersOpen: false,
+  panelId: null,
   selected: null,
   trace: null,
   upcoming: { undo: null, redo: null, latest: [] },

@@ -1,10 +1,11 @@
 'use client'
-import { useCallback, useState, useSyncExternalStore } from 'react'
-import { panelsOf, partsOf } from '@/core/rig/rig'
+import { useCallback, useMemo, useSyncExternalStore } from 'react'
+import { partKind } from '@/core/catalogue/parts'
+import { layerSetsOf, layersOf, panelsOf, partsOf, rowsOf } from '@/core/rig/rig'
 import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
-import { select } from '../live/connection'
+import { sayToHub, select } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { parts, useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
@@ -16,8 +17,9 @@ export const Mirror = () => {
   const hub = useStore((s) => s.hub)
   const panels = panelsOf(rig)
   const ofSelected = selected === null ? undefined : rig.part[selected]?.panelId
-  const [chosen, setChosen] = useState<string | null>(null)
+  const chosen = useStore((s) => s.panelId)
   const panel = rig.panel[chosen ?? ''] ?? rig.panel[ofSelected ?? ''] ?? panels[0]
+  const setChosen = (panelId: string) => useStore.setState({ panelId })
   if (!panel)
     return (
       <p className="p-4 text-ink2">{hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}</p>
@@ -51,13 +53,17 @@ export const Mirror = () => {
           <PanelDrawing rig={rig} panel={panel} selected={selected} operable measured mostScale={6} />
         </div>
       </section>
-      <CraftSays list={partsOf(rig, panel.id)} selected={selected} />
+      <div className="flex min-h-0 flex-col border-l border-line">
+        <CraftSays list={partsOf(rig, panel.id)} selected={selected} />
+        <ActiveLayers />
+        <Disagreements />
+      </div>
     </div>
   )
 }
 
 const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: string | null }) => (
-  <section aria-label="Craft says" className="min-h-0 overflow-y-auto border-l border-line">
+  <section aria-label="Craft says" className="min-h-0 flex-1 overflow-y-auto">
     <div className="flex items-baseline gap-2 px-3.5 pt-2.5 pb-2">
       <h2>Craft says</h2>
       <Tally list={list} />
@@ -65,9 +71,9 @@ const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: str
     <table className="w-full table-fixed border-collapse">
       <colgroup>
         <col />
-        <col className="w-[86px]" />
-        <col className="w-[58px]" />
-        <col className="w-[30px]" />
+        <col className="w-[60px]" />
+        <col className="w-[90px]" />
+        <col className="w-[28px]" />
       </colgroup>
       <thead className="sr-only">
         <tr>
@@ -85,6 +91,109 @@ const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: str
     </table>
   </section>
 )
+
+/** Which layer of each set is active, as the panel's own lamps and cursors show it. */
+const ActiveLayers = () => {
+  const rig = useStore((s) => s.rig)
+  const live = useStore((s) => s.layers)
+  const sets = layerSetsOf(rig)
+  if (sets.length === 0) return null
+  return (
+    <section aria-label="Active layers" className="border-t border-line px-3.5 py-1.5">
+      {sets.map((set) => (
+        <button
+          key={set.id}
+          type="button"
+          className="flex h-6 w-full items-center gap-2 text-left text-[12px] hover:text-accent"
+          title="Layers (L)"
+          onClick={() => useStore.setState({ layersOpen: true })}
+        >
+          <span className="text-ink2">{set.name}</span>
+          <span className="flex min-w-0 flex-1 justify-end gap-1">
+            {layersOf(rig, set.id).map((layer) => {
+              const active = live[set.id]?.active === layer.id
+              return (
+                <span
+                  key={layer.id}
+                  data-layer={layer.name}
+                  data-active={active}
+                  className={`mono truncate border px-1 text-[11px] leading-[16px] ${active ? 'border-ink bg-ink text-sheet' : 'border-line text-ink2'}`}
+                >
+                  {layer.name}
+                </span>
+              )
+            })}
+          </span>
+        </button>
+      ))}
+    </section>
+  )
+}
+
+/** Controls anywhere in the rig that stand otherwise than the craft says, and the way to settle each. */
+const Disagreements = () => {
+  const rig = useStore((s) => s.rig)
+  const ids = useMemo(
+    () =>
+      rowsOf(rig, 'part')
+        .filter((p) => partKind(p.kind)?.aspects.some((a) => a.kind === 'positions' || a.kind === 'travel'))
+        .map((p) => p.id),
+    [rig],
+  )
+  const differing = useDiffering(ids)
+  if (differing.length === 0) return null
+  const settle = (partIds: readonly string[]) => sayToHub({ say: 'settle', partIds })
+  return (
+    <section
+      aria-label="Disagreements"
+      className="max-h-[168px] overflow-y-auto border-t border-line px-3.5 py-1.5"
+    >
+      <div className="flex items-center gap-2">
+        <b className="flex-1 text-[12px]">
+          {differing.length === 1 ? '1 control differs' : `${differing.length} controls differ`}
+        </b>
+        <button
+          type="button"
+          className="btn"
+          title="The panel leads: tell the craft where all of these stand"
+          onClick={() => settle(differing)}
+        >
+          Tell the craft all
+        </button>
+      </div>
+      <ul>
+        {differing.map((id) => (
+          <li key={id} className="flex h-7 items-center gap-2 text-[12px]">
+            <button type="button" className="min-w-0 flex-1 truncate text-left" onClick={() => select(id)}>
+              {rig.panel[rig.part[id]?.panelId ?? '']?.name} · {rig.part[id]?.name}
+            </button>
+            <button type="button" className="btn" onClick={() => settle([id])}>
+              Tell the craft
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+/** Which of the parts differ now. */
+const useDiffering = (ids: readonly string[]): readonly string[] => {
+  const key = useSyncExternalStore(
+    useCallback(
+      (told) => {
+        const ends = ids.map((id) => parts.subscribe(id, told))
+        return () => {
+          for (const end of ends) end()
+        }
+      },
+      [ids],
+    ),
+    () => ids.filter((id) => parts.get(id)?.agrees === false).join(' '),
+    () => '',
+  )
+  return key === '' ? [] : key.split(' ')
+}
 
 const Tally = ({ list }: { list: readonly PartRow[] }) => {
   const lives = list.map((p) => p.id)
@@ -135,8 +244,12 @@ const CraftRow = ({ part, selected }: { part: PartRow; selected: boolean }) => {
           {part.name}
         </button>
       </td>
-      <td className={`${cell} mono truncate text-[12px]`}>{live?.panel ?? '–'}</td>
-      <td className={`${cell} mono truncate text-[12px]`}>{live?.craft ?? '–'}</td>
+      <td className={`${cell} mono truncate text-[12px]`} title={live?.panel}>
+        {live?.panel ?? '–'}
+      </td>
+      <td className={`${cell} mono truncate text-[12px]`} title={live?.craft}>
+        {live?.craft ?? '–'}
+      </td>
       <td className={`${cell} pr-2.5 text-right`}>
         <Mark
           shape={live?.agrees === true ? 'ok' : differs ? 'fault' : 'none'}

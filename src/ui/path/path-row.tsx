@@ -1,12 +1,14 @@
 'use client'
 import { Popover } from 'radix-ui'
 import { useEffect, useState } from 'react'
+import type { Look } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
-import type { Station } from '@/core/engine/compile-binding'
+import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace'
 import type { PartRow } from '@/core/rig/rows'
+import { StationEditor } from '../editors/station-editor'
 import { useStore } from '../live/store'
-import { StationEditor } from './station-editor'
+import { Arrows, type Column, Line, Notice, Pulse, StopBar } from './path-line'
 import { StationGlyph, stationWords } from './stations'
 
 /** Left to right on the strip, whichever way the value goes, with the share of the width each takes. */
@@ -27,15 +29,6 @@ const columns: Record<TraceRow['direction'], readonly { at: Station; share: numb
     { at: 'shaping', share: 250 },
     { at: 'simulator', share: 300 },
   ],
-}
-
-const LINE_Y = 34
-
-interface Column {
-  readonly at: Station
-  readonly left: number
-  readonly width: number
-  readonly centre: number
 }
 
 const layOut = (direction: TraceRow['direction']): Column[] => {
@@ -75,6 +68,7 @@ export const PathRow = ({
   return (
     <div
       className="relative h-[138px]"
+      data-aspect-path={row.aspectId}
       data-path={row.bindingId ?? 'none'}
       data-stop={row.stop?.reason ?? ''}
     >
@@ -93,107 +87,49 @@ export const PathRow = ({
         />
       ))}
       {bar !== null && row.stop && <StopBar at={bar} reason={row.stop.reason} />}
+      {row.stop === null && row.notice && <Notice words={row.notice} />}
     </div>
-  )
-}
-
-const Line = ({ from, to, live }: { from: number; to: number; live: boolean }) => (
-  <div
-    className="absolute"
-    style={{
-      left: `${from}%`,
-      width: `${to - from}%`,
-      top: LINE_Y - 1.5,
-      height: 3,
-      background: live
-        ? 'var(--live)'
-        : 'repeating-linear-gradient(90deg,var(--ink3) 0 2px,transparent 2px 7px)',
-    }}
-  />
-)
-
-const Arrows = ({
-  columns,
-  toRight,
-  between,
-}: {
-  columns: readonly Column[]
-  toRight: boolean
-  between: [number, number]
-}) => (
-  <>
-    {columns.slice(1).map((c, i) => {
-      const middle = (c.centre + (columns[i]?.centre ?? 0)) / 2
-      if (middle <= between[0] || middle >= between[1]) return null
-      return (
-        <svg
-          key={c.at}
-          width={10}
-          height={12}
-          className="absolute"
-          style={{ left: `calc(${middle}% - 5px)`, top: LINE_Y - 6 }}
-          aria-hidden="true"
-        >
-          <path d={toRight ? 'M0 0l10 6-10 6z' : 'M10 0L0 6l10 6z'} fill="var(--live)" />
-        </svg>
-      )
-    })}
-  </>
-)
-
-const PULSE_MS = 650
-
-const Pulse = ({ from, to, toRight }: { from: number; to: number; toRight: boolean }) => {
-  const [done, setDone] = useState(false)
-  useEffect(() => {
-    const timer = setTimeout(() => setDone(true), PULSE_MS)
-    return () => clearTimeout(timer)
-  }, [])
-  if (done) return null
-  return (
-    <div
-      className="pulse pointer-events-none absolute"
-      style={{ left: `${from}%`, width: `${to - from}%`, top: LINE_Y - 5, height: 10 }}
-    >
-      <div
-        className="absolute h-[10px] w-[26px] rounded-full bg-live"
-        style={{ marginLeft: -13, animation: `${toRight ? 'run-right' : 'run-left'} ${PULSE_MS}ms linear` }}
-      />
-    </div>
-  )
-}
-
-const StopBar = ({ at, reason }: { at: number; reason: string }) => {
-  // Near the edges the words lean inwards, so that none is cut off.
-  const shift = at > 80 ? '-88%' : at < 16 ? '-12%' : '-50%'
-  return (
-    <>
-      <div
-        className="absolute bg-fault"
-        style={{ left: `calc(${at}% - 2px)`, top: LINE_Y - 12, width: 4, height: 24 }}
-      />
-      <div className="absolute bg-fault" style={{ left: `${at}%`, top: LINE_Y + 12, width: 1, height: 66 }} />
-      <div
-        role="status"
-        className="absolute max-w-[520px] truncate border border-fault bg-raised px-2.5 py-0.5 text-[12px] text-fault"
-        style={{ left: `${at}%`, top: LINE_Y + 77, transform: `translateX(${shift})` }}
-        title={reason}
-      >
-        stops here: {reason}
-      </div>
-    </>
   )
 }
 
 /** What stands above a station: the kind of part, variable or event, or the station's own word. */
 const wordOf = (part: PartRow, row: TraceRow, at: Station): string => {
-  if (at === 'part') return partKind(part.kind)?.front.look ?? 'part'
+  if (at === 'part') return wordOfPart(part, row)
   return at === 'simulator' ? simulatorWord(row) : stationWords[at]
+}
+
+const lookWords: Record<Look['look'], string> = {
+  lever: 'lever',
+  toggle: 'toggle',
+  button: 'button',
+  lamp: 'lamp',
+  knob: 'encoder',
+  rotary: 'selector',
+  slide: 'lever',
+  pot: 'pot',
+  digits: 'digits',
+  text: 'text',
+  gauge: 'gauge',
+  'colour-lamp': 'RGB lamp',
+  strip: 'RGB strip',
+}
+
+/** The aspect where a part has several, else what it is in a word. */
+const wordOfPart = (part: PartRow, row: TraceRow): string => {
+  const kind = partKind(part.kind)
+  if (kind && kind.aspects.length > 1 && row.aspectId) return row.aspectId
+  return kind ? lookWords[kind.front.look] : 'part'
 }
 
 const simulatorWord = (row: TraceRow): string => {
   const station = row.stations.find((s) => s.at === 'simulator')
-  return station?.value === 'event' ? 'event' : 'variable'
+  if (station?.value === 'event') return 'event'
+  return station?.what.includes(': ') ? 'layer' : 'variable'
+}
+
+/** Escape first puts away the names that are offered, and only then the editor. */
+const keepWhileCompleting = (e: KeyboardEvent): void => {
+  if (document.querySelector('.cm-tooltip-autocomplete')) e.preventDefault()
 }
 
 const StationCell = ({
@@ -257,6 +193,7 @@ const StationCell = ({
           collisionPadding={8}
           className="popover"
           aria-label={`Edit ${word}`}
+          onEscapeKeyDown={keepWhileCompleting}
         >
           <StationEditor part={part} row={row} station={column.at} close={() => setOpen(false)} />
         </Popover.Content>

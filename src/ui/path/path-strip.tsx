@@ -1,6 +1,12 @@
 'use client'
+import type { TraceRow } from '@/core/engine/trace'
 import { useStore } from '../live/store'
+import { IdleRow } from './idle-row'
 import { PathRow } from './path-row'
+
+/** A path that waits for its layer: nothing is wrong with it, it is just not its turn. */
+const isIdle = (row: TraceRow): boolean =>
+  row.stop?.at === 'onlyWhile' && row.stop.reason.startsWith('layer is')
 
 /** The selected part's paths, one row each, along the whole width. */
 export const PathStrip = () => {
@@ -14,6 +20,8 @@ export const PathStrip = () => {
     0,
     rows.findIndex((r) => r.stations.some((s) => s.at === 'simulator' && s.what === 'choose')),
   )
+  const acting = rows.filter((r) => !isIdle(r))
+  const idle = rows.filter(isIdle)
   const reads = rows.some((r) => r.direction === 'from simulator')
   return (
     <section
@@ -30,9 +38,19 @@ export const PathStrip = () => {
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto pt-1">
         {part ? (
-          rows.map((row, i) => (
-            <PathRow key={row.bindingId ?? 'none'} part={part} row={row} takesOpening={i === opened} />
-          ))
+          <>
+            {acting.map((row) => (
+              <PathRow
+                key={row.bindingId ?? `none ${row.aspectId}`}
+                part={part}
+                row={row}
+                takesOpening={rows.indexOf(row) === opened}
+              />
+            ))}
+            {idle.map((row) => (
+              <IdleRow key={row.bindingId} part={part} row={row} />
+            ))}
+          </>
         ) : (
           <p className="pt-10 text-center text-ink2">
             Select a part on the panel, in a list or with Ctrl K: its whole path from the contact to the craft

@@ -1,4 +1,4 @@
-import type { Station } from '@/core/engine/compile-binding'
+import type { Station } from '@/core/engine/mistakes'
 
 /** Each station of a path has a shape of its own. */
 export const StationGlyph = ({ station, lit }: { station: Station; lit: boolean }) => {

@@ -5,11 +5,16 @@ import { pathEntries, searchPaths } from './path-entries'
 describe('the table of paths', () => {
   const all = pathEntries(demoRig())
 
-  it('has one line for each binding, and one for each part without', () => {
-    expect(all).toHaveLength(11)
-    expect(all.filter((e) => e.binding === null).map((e) => e.part.name)).toEqual(['Horn off'])
+  it('has one line for each binding, and one for each aspect without', () => {
+    expect(all).toHaveLength(80)
+    expect(all.filter((e) => e.binding === null).map((e) => e.part.name)).toEqual([
+      'Horn off',
+      'Trim switch right',
+    ])
     const two = pathEntries(smallRig({ lamp: [lamp(), lamp({ show: 'on' })], lever: control() }))
     expect(two.map((e) => e.key).sort()).toEqual(['lamp-1', 'lamp-2', 'lever-1'])
+    const knob = pathEntries(smallRig({ knob: control({ when: 'turn', aspect: 'inner', value: null }) }))
+    expect(knob.map((e) => e.aspect)).toEqual(['inner', 'outer', 'push'])
   })
 
   it.each([
@@ -18,9 +23,10 @@ describe('the table of paths', () => {
       ['bilge', 'lamp'],
       ['Bilge lamp left', 'Bilge lamp right'],
     ],
-    [['d31'], ['Main right']],
+    [['port', 'd31'], ['Main right']],
+    [['beacon digit'], ['Radio display', ...Array(3).fill('Radio knob')]],
     [['gear.lever'], ['Wheel lever']],
-    [['nothing bound'], ['Horn off']],
+    [['nothing bound'], ['Horn off', 'Trim switch right']],
     [
       ['volts', 'bow'],
       ['Bow left', 'Bow right'],

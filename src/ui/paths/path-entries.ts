@@ -1,12 +1,16 @@
-import { targetOf } from '@/core/rig/binding'
+import { partKind } from '@/core/catalogue/parts'
+import { aspectFor, type BindingSettings, targetOf } from '@/core/rig/binding'
 import { bindingsOf, boardsOf, leadsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
 import type { BindingRow, PanelRow, PartRow } from '@/core/rig/rows'
 
-/** One line of the table: a binding of a part, or a part that has none yet. */
+/** One line of the table: a binding of a part, or an aspect that has none yet. */
 export interface PathEntry {
   readonly key: string
   readonly panel: PanelRow
   readonly part: PartRow
+  readonly aspectId: string
+  /** The aspect's name where its part has several. */
+  readonly aspect: string | null
   readonly binding: BindingRow | null
   /** Everything that can be searched for, in lower case. */
   readonly text: string
@@ -17,29 +21,47 @@ export const pathEntries = (rig: Rig): PathEntry[] => {
   const boardNames = new Map(boardsOf(rig).map((b) => [b.id, b.name]))
   return panelsOf(rig).flatMap((panel) =>
     partsOf(rig, panel.id).flatMap((part) => {
+      const aspects = partKind(part.kind)?.aspects ?? []
       const pins = leadsOf(rig, part.id).flatMap((l) =>
         l.pin ? [`${boardNames.get(l.boardId ?? '')} ${l.pin}`] : [],
       )
-      const entry = (binding: BindingRow | null): PathEntry => ({
-        key: binding?.id ?? `none ${part.id}`,
-        panel,
-        part,
-        binding,
-        text: [part.name, panel.name, ...pins, binding ? wordsOf(binding) : 'nothing bound']
-          .join(' ')
-          .toLowerCase(),
-      })
+      const entry = (binding: BindingRow | null, aspectId: string): PathEntry => {
+        const aspect = aspects.length > 1 ? aspectId : null
+        const words = binding ? wordsOf(rig, binding) : 'nothing bound'
+        return {
+          key: binding?.id ?? `none ${part.id} ${aspectId}`,
+          panel,
+          part,
+          aspectId,
+          aspect,
+          binding,
+          text: [part.name, aspect, panel.name, ...pins, words].join(' ').toLowerCase(),
+        }
+      }
       const bindings = bindingsOf(rig, part.id)
-      return bindings.length > 0 ? bindings.map(entry) : [entry(null)]
+      const aspectOf = (s: BindingSettings) => aspectFor(aspects, s)?.id ?? ''
+      const bound = new Set(bindings.map((b) => aspectOf(b.settings)))
+      const bare = aspects.length === 0 && bindings.length === 0 ? [entry(null, '')] : []
+      return [
+        ...bindings.map((b) => entry(b, aspectOf(b.settings))),
+        ...aspects.filter((a) => !bound.has(a.id)).map((a) => entry(null, a.id)),
+        ...bare,
+      ]
     }),
   )
 }
 
-const wordsOf = ({ settings, on }: BindingRow): string => {
+/** What a binding's shaping says, in one text. */
+const shapingText = (s: BindingSettings): string | null => {
+  if (s.kind === 'control') return s.value
+  return s.kind === 'text' ? s.lines.map((l) => l.show).join(' ') : s.show
+}
+
+const wordsOf = (rig: Rig, { settings, on }: BindingRow): string => {
   const target = targetOf(settings)
-  const name = target === null ? 'nothing bound' : 'variable' in target ? target.variable : target.event
-  const shaping = settings.kind === 'lamp' ? settings.show : settings.value
-  return [name, shaping, settings.onlyWhile, on ? '' : 'off'].join(' ')
+  const name = target === null ? '' : 'variable' in target ? target.variable : target.event
+  const layer = settings.layer === undefined ? '' : (rig.layer[settings.layer]?.name ?? '')
+  return [name, shapingText(settings), settings.onlyWhile, layer, on ? '' : 'off'].join(' ')
 }
 
 /** The entries in which every word of a search stands somewhere. */

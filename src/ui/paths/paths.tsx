@@ -1,21 +1,21 @@
 'use client'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import type { Station } from '@/core/engine/compile-binding'
+import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace'
-import { changeRow } from '@/core/rig/edit'
+import type { PanelRow } from '@/core/rig/rows'
+import { wordsOf } from '../editors/search-variables'
 import { select, watchPaths } from '../live/connection'
-import { edit } from '../live/edits'
 import { useKeyed } from '../live/keyed-values'
 import { paths, useStore } from '../live/store'
-import { wordsOf } from '../path/search-variables'
 import { Mark } from '../primitives/mark'
 import { Matched } from '../primitives/matched'
+import { ManyEdit } from './many-edit'
 import { type PathEntry, pathEntries, searchPaths } from './path-entries'
 
 const ROW_PX = 30
 const GRID =
-  'grid grid-cols-[24px_20px_118px_72px_minmax(90px,1fr)_minmax(110px,1fr)_minmax(200px,1.9fr)_76px] items-center gap-x-2 px-3'
+  'grid grid-cols-[24px_20px_150px_72px_minmax(90px,1fr)_minmax(110px,1fr)_minmax(190px,1.8fr)_92px] items-center gap-x-2 px-3'
 
 /** All paths of the rig as one dense table, with live values and where each stops; several can be changed at once. */
 export const Paths = () => {
@@ -29,8 +29,9 @@ export const Paths = () => {
   const words = wordsOf(search)
   const found = useMemo(() => searchPaths(all, wordsOf(search)), [all, search])
   const marked = found.filter((e) => e.binding !== null && chosen.has(e.key))
+  const lines = useMemo(() => withHeadings(found), [found])
   const rows = useVirtualizer({
-    count: found.length,
+    count: lines.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PX,
     overscan: 8,
@@ -43,14 +44,6 @@ export const Paths = () => {
   }
   const bindable = found.filter((e) => e.binding !== null)
   const allMarked = bindable.length > 0 && marked.length === bindable.length
-  const turn = (on: boolean) => {
-    const changes = marked.map(({ binding }) => binding && changeRow('binding', binding, { ...binding, on }))
-    edit(
-      `Turned ${marked.length === 1 ? 'a binding' : `${marked.length} bindings`} ${on ? 'on' : 'off'}`,
-      changes,
-    )
-  }
-
   return (
     <section
       aria-label="Paths"
@@ -70,25 +63,13 @@ export const Paths = () => {
           {found.length} of {all.length}
         </span>
         <span className="ml-auto text-[12px] text-ink2">
-          {marked.length > 0 ? `${marked.length} marked` : ''}
+          {marked.length === 0 && 'Mark some to change them together'}
         </span>
-        <button
-          type="button"
-          className="btn"
-          disabled={marked.every((e) => e.binding?.on)}
-          onClick={() => turn(true)}
-        >
-          Turn on
-        </button>
-        <button
-          type="button"
-          className="btn"
-          disabled={marked.every((e) => !e.binding?.on)}
-          onClick={() => turn(false)}
-        >
-          Turn off
+        <button type="button" className="btn" onClick={() => useStore.setState({ layersOpen: true })}>
+          Layers <span className="key">L</span>
         </button>
       </div>
+      {marked.length > 0 && <ManyEdit marked={marked.flatMap((e) => e.binding ?? [])} />}
       <div className={`${GRID} cap h-7 border-b border-line`}>
         <input
           type="checkbox"
@@ -113,7 +94,9 @@ export const Paths = () => {
         )}
         <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
           {rows.getVirtualItems().map((item) => {
-            const entry = found[item.index]
+            const entry = lines[item.index]
+            if (entry && 'heading' in entry)
+              return <Heading key={item.key} panel={entry.heading} top={item.start} />
             return (
               entry && (
                 <PathLine
@@ -133,6 +116,19 @@ export const Paths = () => {
   )
 }
 
+/** The entries with the name of each panel before its own. */
+const withHeadings = (entries: readonly PathEntry[]): (PathEntry | { heading: PanelRow })[] =>
+  entries.flatMap((e, i) => (e.panel.id === entries[i - 1]?.panel.id ? [e] : [{ heading: e.panel }, e]))
+
+const Heading = ({ panel, top }: { panel: PanelRow; top: number }) => (
+  <div
+    className="cap absolute flex w-full items-end border-b border-line px-3 pb-1"
+    style={{ top, height: ROW_PX }}
+  >
+    {panel.name}
+  </div>
+)
+
 const valueAt = (row: TraceRow | undefined, at: Station) => row?.stations.find((s) => s.at === at)
 
 const PathLine = ({
@@ -149,7 +145,9 @@ const PathLine = ({
   flip: () => void
 }) => {
   const traced = useKeyed(paths, entry.part.id)
-  const row = traced?.find((r) => r.bindingId === (entry.binding?.id ?? null))
+  const row = traced?.find((r) =>
+    entry.binding ? r.bindingId === entry.binding.id : r.bindingId === null && r.aspectId === entry.aspectId,
+  )
   const selected = useStore((s) => s.selected === entry.part.id)
   const stop = row?.stop ?? null
   const reads = row?.direction === 'from simulator'
@@ -172,20 +170,34 @@ const PathLine = ({
         onChange={flip}
         onClick={(e) => e.stopPropagation()}
       />
-      <span title={stop ? `stops: ${stop.reason}` : 'flows'}>
+      <span title={stop ? `stops: ${stop.reason}` : (row?.notice ?? 'flows')}>
         <Mark
           shape={
-            row === undefined ? 'none' : stop === null ? 'ok' : entry.binding?.on === false ? 'off' : 'fault'
+            row === undefined
+              ? 'none'
+              : stop === null
+                ? row.notice
+                  ? 'warn'
+                  : 'ok'
+                : entry.binding?.on === false
+                  ? 'off'
+                  : stop.at === 'onlyWhile' && stop.reason.startsWith('layer is')
+                    ? 'none'
+                    : 'fault'
           }
           words={stop?.reason ?? 'flows'}
         />
       </span>
       <button type="button" className="truncate text-left" onClick={() => select(entry.part.id)}>
         <Matched text={entry.part.name} words={words} />
+        {entry.aspect && <span className="text-ink3"> {entry.aspect}</span>}
       </button>
       <span className={cell}>{valueAt(row, 'pin')?.what ?? ''}</span>
       {stop ? (
-        <span className="col-span-2 truncate text-[12px] text-fault" title={stop.reason}>
+        <span
+          className={`col-span-2 truncate text-[12px] ${stop.reason.startsWith('layer is') ? 'text-ink2' : 'text-fault'}`}
+          title={stop.reason}
+        >
           {stop.reason}
         </span>
       ) : (

@@ -6,8 +6,11 @@ export const atmega328p: BoardModel = {
   name: 'ATmega328P board',
   logicVolts: 5,
   milliampsPerPin: 20,
-  pins: pinRow(14, 6, [3, 5, 6, 9, 10, 11], {
-    D0: 'serial link to the computer',
-    D1: 'serial link to the computer',
+  pins: pinRow({
+    digital: 14,
+    analog: 6,
+    pwm: [3, 5, 6, 9, 10, 11],
+    twoWire: { data: 18, clock: 19 },
+    taken: { D0: 'serial link to the computer', D1: 'serial link to the computer' },
   }),
 }

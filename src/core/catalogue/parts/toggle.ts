@@ -1,15 +1,15 @@
 import type { PartKind } from '../part-kind'
 
+const common = { id: 'common', name: 'common to ground', role: 'common' } as const
+const contact = (id: string, name: string) => ({ id, name, role: 'contact' }) as const
+
 /** A two-position bat toggle with one contact, closed when the bat is up. */
 export const toggle: PartKind = {
   id: 'toggle-2',
   name: 'Toggle, 2 positions',
   front: { look: 'toggle', bushMm: 12.4 },
   frontMm: { width: 12.4, height: 24 },
-  terminals: [
-    { id: 'common', name: 'common to ground', role: 'common' },
-    { id: 'closed', name: 'contact, closed when up', role: 'contact' },
-  ],
+  terminals: [common, contact('closed', 'contact, closed when up')],
   aspects: [
     {
       kind: 'positions',
@@ -23,3 +23,28 @@ export const toggle: PartKind = {
     },
   ],
 }
+
+const threeWay = (id: string, name: string, momentary: boolean): PartKind => ({
+  id,
+  name,
+  front: { look: 'toggle', bushMm: 12.4 },
+  frontMm: { width: 12.4, height: 24 },
+  terminals: [common, contact('up', 'upper contact'), contact('down', 'lower contact')],
+  aspects: [
+    {
+      kind: 'positions',
+      id: 'position',
+      positions: [
+        { id: 'middle', closes: [] },
+        { id: 'up', closes: ['up'] },
+        { id: 'down', closes: ['down'] },
+      ],
+      momentary,
+      debounceMs: 8,
+    },
+  ],
+})
+
+export const toggleThree = threeWay('toggle-3', 'Toggle, 3 positions', false)
+/** Springs back to the middle from either side. */
+export const springToggle = threeWay('toggle-3-spring', 'Toggle, springs back to the middle', true)

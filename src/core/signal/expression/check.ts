@@ -1,4 +1,4 @@
-import { alike, asBoolean, asNumber, type Checked, type Checker, isRatio, unitOf } from './checked'
+import { alike, asBoolean, asNumber, type Checked, type Checker, isRatio, readSlot, unitOf } from './checked'
 import { ExpressionError } from './expression-error'
 import { functions } from './functions'
 import { type Node, spanOf } from './parse'
@@ -76,11 +76,7 @@ const name = (node: Node, ck: Checker): Checked => {
     const close = ck.scope.similar?.(spelled)
     throw at(node, `There is no variable “${spelled}”.${close ? ` Did you mean “${close}”?` : ''}`)
   }
-  ;(ck.lenient ? ck.uses.optional : ck.uses.slots).add(variable.slot)
-  const from = variable.type.is === 'text' ? 't' : 'n'
-  let place = ck.uses.order.indexOf(variable.slot)
-  if (place < 0) place = ck.uses.order.push(variable.slot) - 1
-  return { type: variable.type, code: `${from}[s${place}]` }
+  return readSlot(variable.slot, variable.type, ck)
 }
 
 const unary = (operator: string, value: Checked, node: Node): Checked => {

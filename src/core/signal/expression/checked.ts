@@ -1,7 +1,10 @@
 import { conversion, type Unit } from '../unit'
 import { ExpressionError } from './expression-error'
 import { type Node, spanOf } from './parse'
-import { lamp, typeWords, type ValueType } from './value-type'
+import { lamp, plainNumber, text, typeWords, type ValueType } from './value-type'
+
+/** A value that is read from a slot, or why there is none. */
+export type Readable = { readonly slot: number; readonly type: ValueType } | { readonly problem: string }
 
 /** What names mean where an expression stands. */
 export interface Scope {
@@ -11,6 +14,10 @@ export interface Scope {
   readonly input?: ValueType
   /** The points of a curve of this rig by name. */
   curve?(name: string): readonly { from: number; to: number }[] | undefined
+  /** A control of this rig by name, and one of its aspects where it has several. */
+  part?(name: string, aspect: string | undefined): Readable
+  /** The active layer of a set by name. */
+  layer?(set: string): Readable
   /** Names to offer when one is unknown. */
   similar?(name: string): string | undefined
 }
@@ -39,6 +46,14 @@ export interface Checker {
   readonly check: (node: Node) => Checked
   /** True inside `otherwise` and `known`, where a variable may be absent. */
   lenient: boolean
+}
+
+/** Code that reads a slot; what is read inside `otherwise` and `known` may be absent. */
+export const readSlot = (slot: number, type: ValueType, ck: Checker): Checked => {
+  ;(ck.lenient ? ck.uses.optional : ck.uses.slots).add(slot)
+  let place = ck.uses.order.indexOf(slot)
+  if (place < 0) place = ck.uses.order.push(slot) - 1
+  return { type, code: `${type.is === 'text' ? 't' : 'n'}[s${place}]` }
 }
 
 const at = (node: Node, message: string): ExpressionError => new ExpressionError(message, spanOf(node))
@@ -106,3 +121,21 @@ export const asLamp = (value: Checked, node: Node): Checked => {
     `A lamp shows on, off, blink(…) or a brightness from 0 to 1; this is ${typeWords(value.type)}. Compare it with a limit.`,
   )
 }
+
+/** Any value in words; one that is absent is dashes. */
+export const asWords = (value: Checked, node: Node): Checked => {
+  switch (value.type.is) {
+    case 'text':
+      return { type: text, code: `f.orDashes(${value.code})` }
+    case 'boolean':
+      return { type: text, code: `f.onOff(${value.code})` }
+    case 'number':
+      return { type: text, code: `f.words(${value.code})` }
+    case 'lamp':
+      throw at(node, 'A lamp state cannot be written out.')
+  }
+}
+
+/** A number for a needle or a colour: as it is, or 1 and 0 for yes and no. */
+export const asPlainNumber = (value: Checked, node: Node): Checked =>
+  value.type.is === 'boolean' ? { ...value, type: plainNumber } : asNumber(value, node)

@@ -1,7 +1,18 @@
 import { alongCurve } from '../curve'
+import { formatNumber } from '../format'
 import { packLamp } from '../lamp-state'
 import { check } from './check'
-import { asBoolean, asLamp, type Checked, type Checker, inUnit, type Scope, type Uses } from './checked'
+import {
+  asBoolean,
+  asLamp,
+  asPlainNumber,
+  asWords,
+  type Checked,
+  type Checker,
+  inUnit,
+  type Scope,
+  type Uses,
+} from './checked'
 import { ExpressionError, type Span } from './expression-error'
 import { type Node, parse } from './parse'
 import { typeWords, type ValueType } from './value-type'
@@ -28,13 +39,37 @@ export interface Compiled {
 }
 
 /** What an expression is used as; it is converted to that or refused. */
-export type Wanted = { as: 'lamp' } | { as: 'condition' } | { as: 'type'; type: ValueType } | { as: 'any' }
+export type Wanted =
+  | { as: 'lamp' }
+  | { as: 'condition' }
+  | { as: 'words' }
+  | { as: 'number' }
+  /** What digits can show: a number, or a text. */
+  | { as: 'digits' }
+  | { as: 'type'; type: ValueType }
+  | { as: 'any' }
+
+const DASHES = '--'
+
+const withoutMinusZero = (text: string): string => (Number(text) === 0 ? text.replace('-', '') : text)
 
 const support = {
   /** A brightness that is not a number is no lamp state, rather than a full or an empty one. */
   packLamp: (brightness: number, hz: number) =>
     Number.isFinite(brightness) && Number.isFinite(hz) ? packLamp(brightness, hz) : Number.NaN,
   alongCurve,
+  orDashes: (text: string | null) => text ?? DASHES,
+  onOff: (value: number) => (Number.isFinite(value) ? (value !== 0 ? 'on' : 'off') : DASHES),
+  words: (value: number) => (Number.isFinite(value) ? formatNumber(value).replace('−', '-') : DASHES),
+  fixed: (value: number, decimals: number, width: number) =>
+    Number.isFinite(value)
+      ? withoutMinusZero(value.toFixed(decimals)).padStart(width)
+      : '-'.repeat(width || 2),
+  zeros: (value: number, digits: number) =>
+    Number.isFinite(value)
+      ? `${value <= -0.5 ? '-' : ''}${String(Math.round(Math.abs(value))).padStart(digits, '0')}`
+      : '-'.repeat(digits),
+  pad: (text: string, width: number) => (width < 0 ? text.padStart(-width) : text.padEnd(width)),
   present: (x: number) => Number.isFinite(x),
   wrap: (value: number, least: number, most: number) => {
     const span = most - least
@@ -45,6 +80,9 @@ const support = {
 const convertTo = (value: Checked, wanted: Wanted, node: Node): Checked => {
   if (wanted.as === 'lamp') return asLamp(value, node)
   if (wanted.as === 'condition') return asBoolean(value, node)
+  if (wanted.as === 'words') return asWords(value, node)
+  if (wanted.as === 'number') return asPlainNumber(value, node)
+  if (wanted.as === 'digits') return value.type.is === 'text' ? value : asPlainNumber(value, node)
   if (wanted.as === 'any') return value
   const { type } = wanted
   if (type.is === 'number' && value.type.is === 'number')

@@ -1,13 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { catalogue, V } from '../../../../tests/rigs'
-import { scopeFor } from '../../engine/compile-binding'
 import { evaluate } from '../../engine/evaluate'
+import { scopeFor } from '../../engine/scope'
 import { Variables } from '../../engine/variables'
 import { addRow, apply } from '../../rig/edit'
 import { emptyRig } from '../../rig/rig'
 import { lampWords } from '../lamp-state'
 import { compile, mistakeIn, type Wanted } from './compile'
+import { functionForms } from './function-forms'
+import { functions } from './functions'
 import { boolean, plainNumber, text, type ValueType } from './value-type'
 
 const variables = () => {
@@ -29,7 +31,7 @@ const rig = apply(emptyRig(), [
 
 const run = (
   source: string,
-  set: Partial<Record<keyof typeof V, number | string>> = {},
+  set: Partial<Record<keyof typeof V, number | string | null>> = {},
   wanted: Wanted = { as: 'any' },
   input: { type: ValueType; value: number | string } | null = null,
 ) => {
@@ -211,5 +213,37 @@ describe('an expression', () => {
       'This gives a yes or no; a number is needed.',
     )
     expect(run('1', {}, { as: 'type', type: boolean })).toBe(1)
+  })
+})
+
+describe('text', () => {
+  const words = (source: string, values: Parameters<typeof run>[1] = {}) => run(source, values)
+  it.each([
+    ['join("HDG ", zeros(7, 3))', 'HDG 007'],
+    ['join("A", 1.5, " ", 2 > 1)', 'A1.50 on'],
+    ['fixed(121.5, 3)', '121.500'],
+    ['fixed(-0.001, 1)', '0.0'],
+    ['fixed(7, 0, 4)', '   7'],
+    ['zeros(-7, 3)', '-007'],
+    ['pad("AB", 4)', 'AB  '],
+    ['pad("AB", -4)', '  AB'],
+  ])('%s is “%s”', (source, text) => {
+    expect(words(source)).toBe(text)
+  })
+  it('is dashes where something is absent, and goes on', () => {
+    expect(words('join(fixed(height, 0), " ft ", advice)', { height: null, advice: null })).toBe('-- ft --')
+    expect(words('zeros(height, 5)', { height: null })).toBe('-----')
+  })
+  it('takes only whole numbers where a width is meant, and points at the one that is not', () => {
+    expect(() => words('fixed(1, 2.5)')).toThrow('A whole number up to 9 is needed here.')
+    expect(() => words('pad("A", 99)')).toThrow('A whole number up to 40 is needed here.')
+  })
+})
+
+describe('every function', () => {
+  it('is listed with how it is written, for those who look for one', () => {
+    expect(Object.keys(functionForms).sort()).toEqual(Object.keys(functions).sort())
+    for (const [name, { form }] of Object.entries(functionForms))
+      expect(form.startsWith(`${name}(`)).toBe(true)
   })
 })

@@ -1,8 +1,18 @@
 import { unitNamed } from '../unit'
-import { alike, asLamp, asNumber, asText, type Checked, type Checker, inUnit } from './checked'
+import {
+  alike,
+  asLamp,
+  asNumber,
+  asText,
+  asWords,
+  type Checked,
+  type Checker,
+  inUnit,
+  readSlot,
+} from './checked'
 import { ExpressionError } from './expression-error'
 import { type Node, spanOf } from './parse'
-import { boolean, lamp, plainNumber, type ValueType } from './value-type'
+import { boolean, lamp, plainNumber, text, type ValueType } from './value-type'
 
 type Build = (args: Node[], call: Node, ck: Checker) => Checked
 
@@ -25,6 +35,20 @@ const quotedUnit = (node: Node) => {
       `There is no unit ${symbol === null ? 'like this' : `“${symbol}”`}; write it in quotes, as "ft".`,
     )
   return unit
+}
+
+const quoted = (node: Node, otherwise: string): string => {
+  if (node.type === 'Literal' && typeof node.value === 'string') return node.value
+  throw wrong(node, otherwise)
+}
+
+/** A whole number written out, at most so large either way. */
+const whole = (node: Node, most: number): number => {
+  const negative = node.type === 'UnaryExpression' && node.operator === '-'
+  const inner = negative ? (node.argument as Node) : node
+  const value = inner.type === 'Literal' && typeof inner.value === 'number' ? inner.value : Number.NaN
+  if (Number.isInteger(value) && value <= most) return negative ? -value : value
+  throw wrong(node, `A whole number up to ${most} is needed here.`)
 }
 
 /** Numbers in, one number out, all in the unit of the first. */
@@ -149,6 +173,47 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
       return r.test === null ? result : `(${r.test}?${result}:${rest})`
     }, '')
     return { type: type.type, code }
+  }) as Build,
+
+  part: ((args, call, ck) => {
+    take(args, call, 1, 2, 'part("name") or part("name", "which of its switches")')
+    const name = quoted(arg(args, 0), 'The name of a part stands in quotes.')
+    const aspect = args[1] ? quoted(args[1], 'Which switch of the part stands in quotes.') : undefined
+    const found = ck.scope.part?.(name, aspect) ?? { problem: 'Parts have no meaning here.' }
+    if ('problem' in found) throw wrong(arg(args, 0), found.problem)
+    return readSlot(found.slot, found.type, ck)
+  }) as Build,
+
+  layer: ((args, call, ck) => {
+    take(args, call, 1, 1, 'layer("layer set")')
+    const set = quoted(arg(args, 0), 'The name of a layer set stands in quotes.')
+    const found = ck.scope.layer?.(set) ?? { problem: 'Layers have no meaning here.' }
+    if ('problem' in found) throw wrong(arg(args, 0), found.problem)
+    return readSlot(found.slot, found.type, ck)
+  }) as Build,
+
+  join: ((args, call, ck) => {
+    take(args, call, 1, 16, 'join(a, b, …)')
+    return { type: text, code: `(${args.map((a) => asWords(lenient(a, ck), a).code).join('+')})` }
+  }) as Build,
+
+  fixed: ((args, call, ck) => {
+    take(args, call, 2, 3, 'fixed(number, decimals) or fixed(number, decimals, width)')
+    const value = asNumber(lenient(arg(args, 0), ck), arg(args, 0)).code
+    const width = args[2] ? whole(args[2], 40) : 0
+    return { type: text, code: `f.fixed(${value},${whole(arg(args, 1), 9)},${width})` }
+  }) as Build,
+
+  zeros: ((args, call, ck) => {
+    take(args, call, 2, 2, 'zeros(number, digits)')
+    const value = asNumber(lenient(arg(args, 0), ck), arg(args, 0)).code
+    return { type: text, code: `f.zeros(${value},${whole(arg(args, 1), 20)})` }
+  }) as Build,
+
+  pad: ((args, call, ck) => {
+    take(args, call, 2, 2, 'pad(text, width), to the left with a negative width')
+    const value = asWords(lenient(arg(args, 0), ck), arg(args, 0)).code
+    return { type: text, code: `f.pad(${value},${whole(arg(args, 1), 40)})` }
   }) as Build,
 
   curve: ((args, call, ck) => {

@@ -5,8 +5,10 @@ export type Node = jsep.CoreExpression & Span
 
 /** The parser does not keep places; these hooks note where each token begins and ends. */
 const starts: number[] = []
-jsep.hooks.add('gobble-token', function (this: { index: number }) {
+jsep.hooks.add('gobble-token', function (env) {
   starts.push(this.index)
+  // Numbers would otherwise be passed on without the hook after them, and leave their start behind.
+  if (/[\d.]/.test(this.char)) env.node = this.gobbleNumericLiteral() as jsep.Expression
 })
 jsep.hooks.add('after-token', function (this: { index: number }, env) {
   const start = starts.pop()

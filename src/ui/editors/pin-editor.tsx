@@ -2,7 +2,9 @@
 import { useState } from 'react'
 import type { Pin } from '@/core/catalogue/board-model'
 import { boardModel } from '@/core/catalogue/boards'
+import { boardTerminals, type Terminal } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
+import { pinObjection } from '@/core/harness/wiring'
 import { addRow, changeRow } from '@/core/rig/edit'
 import { boardsOf, leadsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { LeadRow, PartRow } from '@/core/rig/rows'
@@ -32,9 +34,9 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
   const rig = useStore((s) => s.rig)
   const boards = boardsOf(rig)
   const leads = leadsOf(rig, part.id)
-  const wired = (partKind(part.kind)?.terminals ?? []).filter(
-    (t) => t.role === 'contact' || t.role === 'lamp-plus',
-  )
+  const kind = partKind(part.kind)
+  const onBoard = new Set(kind?.aspects.flatMap((a) => boardTerminals(kind, a)))
+  const wired = (kind?.terminals ?? []).filter((t) => onBoard.has(t.id))
   const firstBoard = leads.find((l) => l.boardId)?.boardId ?? boards[0]?.id ?? ''
   const [boardId, setBoardId] = useState(firstBoard)
   const model = boardModel(rig.board[boardId]?.model ?? '')
@@ -50,7 +52,7 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
     ])
   }
   return (
-    <div className="flex w-[400px] flex-col gap-2 p-3">
+    <div className="flex max-h-[62vh] w-[400px] flex-col gap-2 overflow-y-auto p-3">
       <label className="grid grid-cols-[150px_1fr] items-center gap-2">
         <span className="text-ink2">Board</span>
         <select value={boardId} onChange={(e) => setBoardId(e.target.value)}>
@@ -78,7 +80,7 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
                   : 'no pin yet'}
               </option>
               {(model?.pins ?? []).map((pin) => (
-                <PinOption key={pin.name} pin={pin} taken={takenBy(rig, boardId, pin, lead?.id)} />
+                <PinOption key={pin.name} pin={pin} taken={takenBy(rig, boardId, pin, lead?.id, t.role)} />
               ))}
             </select>
           </label>
@@ -97,8 +99,15 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
   )
 }
 
-const takenBy = (rig: Rig, boardId: string, pin: Pin, own: string | undefined): string | null => {
-  if (pin.taken) return pin.taken
+const takenBy = (
+  rig: Rig,
+  boardId: string,
+  pin: Pin,
+  own: string | undefined,
+  role: Terminal['role'],
+): string | null => {
+  const objection = pinObjection(pin, role)
+  if (objection) return objection
   const lead = holderOf(rig, boardId, pin.name)
   return !lead || lead.id === own ? null : (rig.part[lead.partId]?.name ?? 'another part')
 }

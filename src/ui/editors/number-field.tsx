@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react'
 /** A number to be typed; taken with Enter or on leaving, put back when it is none or beyond its limits. */
 export const NumberField = ({
   label,
+  name,
   unit,
   value,
   least,
@@ -11,6 +12,8 @@ export const NumberField = ({
   take,
 }: {
   label: string
+  /** What it is called where no word stands before it. */
+  name?: string
   unit: string
   value: number
   least: number
@@ -27,9 +30,10 @@ export const NumberField = ({
   }
   return (
     <label className="flex items-center gap-1.5 whitespace-nowrap text-[12px]">
-      <span className="text-ink2">{label}</span>
+      {label && <span className="text-ink2">{label}</span>}
       <input
         className="mono w-[68px] text-right text-[12px]"
+        aria-label={name}
         aria-invalid={!sound}
         inputMode="decimal"
         value={text}

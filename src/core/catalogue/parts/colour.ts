@@ -1,0 +1,30 @@
+import type { PartKind, Terminal } from '../part-kind'
+
+const wires: readonly Terminal[] = [
+  { id: 'ground', name: 'ground', role: 'ground' },
+  { id: 'plus', name: 'supply', role: 'plus' },
+  { id: 'data', name: 'data', role: 'drive' },
+]
+
+/** One WS2812 lamp behind a lens. */
+export const colourLamp: PartKind = {
+  id: 'colour-lamp-8',
+  name: 'RGB lamp, 8 mm',
+  front: { look: 'colour-lamp', lensMm: 8 },
+  frontMm: { width: 9.2, height: 9.2 },
+  terminals: wires,
+  aspects: [{ kind: 'colour', id: 'colour', lamps: 1, terminals: ['data'] }],
+}
+
+const pitchMm = 6.9
+
+const strip = (lamps: number): PartKind => ({
+  id: `strip-${lamps}`,
+  name: `RGB strip, ${lamps} lamps`,
+  front: { look: 'strip', lamps, pitchMm },
+  frontMm: { width: lamps * pitchMm, height: 7 },
+  terminals: wires,
+  aspects: [{ kind: 'colour', id: 'colour', lamps, terminals: ['data'] }],
+})
+
+export const strips: PartKind[] = [8, 16, 24].map(strip)

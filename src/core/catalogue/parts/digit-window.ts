@@ -1,0 +1,34 @@
+import type { DigitDriver, PartKind, Terminal } from '../part-kind'
+
+const wires: Record<DigitDriver, readonly Terminal[]> = {
+  MAX7219: [
+    { id: 'data', name: 'data', role: 'drive' },
+    { id: 'clock', name: 'clock', role: 'drive' },
+    { id: 'select', name: 'select', role: 'drive' },
+  ],
+  TM1637: [
+    { id: 'clock', name: 'clock', role: 'drive' },
+    { id: 'data', name: 'data', role: 'drive' },
+  ],
+}
+
+const digitMm = 9.2
+
+/** Seven-segment digits on a carrier with their driver chip. */
+const window = (driver: DigitDriver, digits: number): PartKind => ({
+  id: `digits-${digits}-${driver.toLowerCase()}`,
+  name: `Digit window, ${digits} digits, ${driver}`,
+  front: { look: 'digits', digits, digitMm },
+  frontMm: { width: digits * digitMm + 4, height: 19 },
+  terminals: [
+    { id: 'plus', name: 'supply', role: 'plus' },
+    { id: 'ground', name: 'ground', role: 'ground' },
+    ...wires[driver],
+  ],
+  aspects: [{ kind: 'digits', id: 'digits', driver, digits, terminals: wires[driver].map((t) => t.id) }],
+})
+
+export const digitWindows: PartKind[] = [
+  ...[3, 4, 5, 6, 7, 8].map((n) => window('MAX7219', n)),
+  ...[4, 6].map((n) => window('TM1637', n)),
+]

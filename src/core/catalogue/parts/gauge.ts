@@ -1,0 +1,50 @@
+import type { NeedleAspect, PartKind, Terminal } from '../part-kind'
+
+/** Travel and speed of common four-wire gauge motors, 1/3 degree a step; their stop lies at 0 degrees. */
+const motor = (id: string, prefix: string): NeedleAspect => ({
+  kind: 'needle',
+  id,
+  drive: 'four-wire',
+  terminals: [1, 2, 3, 4].map((n) => `${prefix}${n}`),
+  travelDeg: 315,
+  degPerS: 200,
+})
+
+const coils = (prefix: string, words: string): Terminal[] =>
+  [1, 2, 3, 4].map((n) => ({ id: `${prefix}${n}`, name: `${words}coil ${n}`, role: 'drive' }))
+
+const gauge = (dialMm: number): PartKind => ({
+  id: `gauge-${dialMm}`,
+  name: `Gauge, ${dialMm} mm, four-wire motor`,
+  front: { look: 'gauge', dialMm },
+  frontMm: { width: dialMm + 4, height: dialMm + 4 },
+  terminals: coils('coil-', ''),
+  aspects: [motor('needle', 'coil-')],
+})
+
+/** Two needles on one axis, each on a motor of its own. */
+const twinGauge = (dialMm: number): PartKind => ({
+  id: `gauge-twin-${dialMm}`,
+  name: `Gauge, ${dialMm} mm, two needles`,
+  front: { look: 'gauge', dialMm },
+  frontMm: { width: dialMm + 4, height: dialMm + 4 },
+  terminals: [...coils('long-', 'long needle, '), ...coils('short-', 'short needle, ')],
+  aspects: [motor('long', 'long-'), motor('short', 'short-')],
+})
+
+const servoGauge = (dialMm: number): PartKind => ({
+  id: `gauge-servo-${dialMm}`,
+  name: `Gauge, ${dialMm} mm, servo`,
+  front: { look: 'gauge', dialMm },
+  frontMm: { width: dialMm + 4, height: dialMm + 4 },
+  terminals: [
+    { id: 'ground', name: 'ground', role: 'ground' },
+    { id: 'plus', name: 'supply', role: 'plus' },
+    { id: 'pulse', name: 'pulse', role: 'drive' },
+  ],
+  aspects: [
+    { kind: 'needle', id: 'needle', drive: 'servo', terminals: ['pulse'], travelDeg: 180, degPerS: 400 },
+  ],
+})
+
+export const gauges: PartKind[] = [gauge(36), gauge(50), twinGauge(50), servoGauge(36)]

@@ -1,0 +1,18 @@
+import type { PartKind } from '../part-kind'
+
+/** An HD44780 text display with a PCF8574 behind it, on the two-wire bus. */
+const textDisplay = (columns: number, rows: number, width: number, height: number): PartKind => ({
+  id: `text-${columns}x${rows}`,
+  name: `Text display, ${columns}×${rows}`,
+  front: { look: 'text', columns, rows },
+  frontMm: { width, height },
+  terminals: [
+    { id: 'ground', name: 'ground', role: 'ground' },
+    { id: 'plus', name: 'supply', role: 'plus' },
+    { id: 'data', name: 'two-wire data', role: 'two-wire-data' },
+    { id: 'clock', name: 'two-wire clock', role: 'two-wire-clock' },
+  ],
+  aspects: [{ kind: 'text', id: 'text', columns, rows, terminals: ['data', 'clock'] }],
+})
+
+export const textDisplays: PartKind[] = [textDisplay(16, 2, 71, 26), textDisplay(20, 4, 96, 42)]

@@ -1,0 +1,133 @@
+import { describe, expect, it } from 'vitest'
+import { actionsOf, control, lamp, smallRig, V, Workbench } from '../../../tests/rigs'
+import type { ControlSettings } from '../rig/binding'
+import { changeRow, type Diff } from '../rig/edit'
+import type { LayerSetRow } from '../rig/rows'
+import { trace } from './trace'
+
+const sends = (variable: string, more: Partial<ControlSettings>): ControlSettings =>
+  control({ when: 'press', value: '1', actions: [{ do: 'set', variable }], ...more })
+const next = (to = 'next'): ControlSettings =>
+  control({ when: 'press', value: null, actions: [{ do: 'layer', set: 'Line', to }] })
+
+/** Two buttons: the first does another thing in each layer, the second changes the layer. */
+const bench = (more: { chosenBy?: string; timeoutMs?: number } = {}, to = 'next') => {
+  const made = new Workbench(
+    smallRig(
+      {
+        button: [
+          sends('height', { layer: 'Line A' }),
+          sends('speed', { layer: 'Line B' }),
+          sends('way', { layer: 'Line C' }),
+        ],
+        button2: next(to),
+        lamp: lamp({ variable: null, show: 'layer("Line") == "B"', onlyWhile: null }),
+      },
+      { layers: { Line: { layers: ['A', 'B', 'C'], ...more } } },
+    ),
+  ).live()
+  made.report('button', 0)
+  made.report('button2', 0)
+  const press = (id: string) => {
+    const done = actionsOf(made.report(id, 1))
+    made.now += 30
+    made.report(id, 0)
+    return done.map((a) => (a.is === 'set' ? a.variable : a.event))
+  }
+  return { made, press }
+}
+
+describe('a layer set', () => {
+  it('gives one control several jobs, one at a time', () => {
+    const { press } = bench()
+    expect(press('button')).toEqual([V.height])
+    press('button2')
+    expect(press('button')).toEqual([V.speed])
+    press('button2')
+    expect(press('button')).toEqual([V.way])
+    press('button2')
+    expect(press('button')).toEqual([V.height])
+  })
+  it('can be gone through backwards, or straight to one of its layers', () => {
+    const back = bench({}, 'previous')
+    back.press('button2')
+    expect(back.press('button')).toEqual([V.way])
+    const straight = bench({}, 'Line B')
+    straight.press('button2')
+    straight.press('button2')
+    expect(straight.press('button')).toEqual([V.speed])
+  })
+  it('shows the active layer on a lamp of the panel', () => {
+    const { made, press } = bench()
+    expect(made.shown('lamp')).toBe(0)
+    press('button2')
+    expect(made.shown('lamp')).toBe(255)
+  })
+  it('falls back to the first layer when nothing of it was used for a while', () => {
+    const { made, press } = bench({ timeoutMs: 5000 })
+    press('button2')
+    made.wait(4900)
+    expect(press('button')).toEqual([V.speed])
+    made.wait(4900)
+    expect(press('button')).toEqual([V.speed])
+    made.wait(5100)
+    expect(press('button')).toEqual([V.height])
+  })
+  it('is chosen by a variable, by name or by number from 1', () => {
+    const named = bench({ chosenBy: 'advice' })
+    named.made.frame({ advice: 'C' })
+    expect(named.press('button')).toEqual([V.way])
+    const numbered = bench({ chosenBy: 'gear.lever + 1' })
+    numbered.made.frame({ lever: 1 })
+    expect(numbered.press('button')).toEqual([V.speed])
+  })
+  it('stays where it is when what chooses names no layer of it', () => {
+    const { made, press } = bench({ chosenBy: 'advice' })
+    made.frame({ advice: 'B' })
+    made.frame({ advice: 'Z' })
+    expect(press('button')).toEqual([V.speed])
+    expect(made.engine.layers.sets.get('Line')?.strange).toBe('Z')
+  })
+  it('is chosen by a selector on the panel', () => {
+    const made = new Workbench(
+      smallRig(
+        { rotary: null, button: [sends('height', { layer: 'Line A' }), sends('speed', { layer: 'Line B' })] },
+        { layers: { Line: { layers: ['A', 'B'], chosenBy: 'match(part("Rotary"), "1", "A", "2", "B")' } } },
+      ),
+    ).live()
+    made.report('button', 0)
+    made.report('rotary', 0b0001)
+    made.report('rotary', 0b0010)
+    expect(actionsOf(made.report('button', 1))).toEqual([expect.objectContaining({ variable: V.speed })])
+  })
+  it('is not followed when its choice depends on itself, and says so', () => {
+    const made = new Workbench(
+      smallRig(
+        { lamp: lamp() },
+        {
+          layers: {
+            One: { layers: ['A', 'B'], chosenBy: 'layer("Two") == "A" ? "B" : "A"' },
+            Two: { layers: ['A', 'B'], chosenBy: 'layer("One")' },
+          },
+        },
+      ),
+    ).live()
+    expect([...made.engine.layers.sets.values()].map((s) => s.looping)).toEqual([true, true])
+  })
+  it('keeps its active layer through an edit of itself', () => {
+    const { made, press } = bench()
+    press('button2')
+    const set = made.rig.layerSet.Line as LayerSetRow
+    made.edit([
+      changeRow('layerSet', set, { ...set, settings: { ...set.settings, timeoutMs: 9000 } }) as Diff[number],
+    ])
+    expect(press('button')).toEqual([V.speed])
+  })
+  it('names the layer that is active where a path waits for another', () => {
+    const { made } = bench()
+    expect(trace(made.engine, 'button')[1]?.stop).toEqual({
+      at: 'onlyWhile',
+      reason: 'layer is A, this is for B',
+    })
+  })
+})

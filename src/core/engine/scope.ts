@@ -1,0 +1,117 @@
+import { aspectOf, type ControlAspect, isControl, type PartKind } from '../catalogue/part-kind'
+import { partKind } from '../catalogue/parts'
+import { aspectFor } from '../rig/binding'
+import { settingsOf } from '../rig/part-settings'
+import { layerSetsOf, type Rig, rowsOf } from '../rig/rig'
+import type { BindingRow, PartRow } from '../rig/rows'
+import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
+import type { Readable, Scope } from '../signal/expression/checked'
+import { boolean, plainNumber, text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
+import { unitNamed } from '../signal/unit'
+
+/** Where values of the rig's own are found: what a control stands at, which layer is active. */
+export interface OwnSlots {
+  slot(key: string, isText: boolean): number
+}
+
+export const partKey = (partId: string, aspectId: string): string => `part ${partId} ${aspectId}`
+export const layerKey = (setId: string): string => `layer ${setId}`
+
+/** Slots for those who only want to know whether an expression is sound. */
+export const noSlots: OwnSlots = { slot: () => 0 }
+
+const ratio: ValueType = { is: 'number', unit: unitNamed('ratio') ?? null }
+
+/** A switch with one place to press: what it stands at is a yes or no. */
+export const isButton = (aspect: ControlAspect): boolean =>
+  aspect.kind === 'positions' && aspect.momentary && aspect.positions.length === 2
+
+/** What a control stands at, as expressions see it. */
+export const standsAt = (part: PartRow, aspect: ControlAspect): ValueType => {
+  if (aspect.kind === 'positions') return isButton(aspect) ? boolean : text
+  if (aspect.kind === 'encoder') return plainNumber
+  const bands = settingsOf(part.settings, aspect.id, 'travel')?.bands ?? []
+  return bands.length === 0 ? ratio : plainNumber
+}
+
+const controlOf = (kind: PartKind, aspect: string | undefined): ControlAspect | undefined => {
+  const named = aspect === undefined ? undefined : aspectOf(kind, aspect)
+  if (aspect !== undefined) return named && isControl(named) ? named : undefined
+  return kind.aspects.find((a): a is ControlAspect => isControl(a) && a.kind !== 'encoder')
+}
+
+const readPart = (rig: Rig, slots: OwnSlots, name: string, aspect: string | undefined): Readable => {
+  const named = rowsOf(rig, 'part').filter((p) => p.name === name)
+  const [part] = named
+  if (!part) {
+    const close = similarName(
+      rowsOf(rig, 'part').map((p) => p.name),
+      name,
+    )
+    return { problem: `There is no part “${name}”.${close ? ` Did you mean “${close}”?` : ''}` }
+  }
+  if (named.length > 1)
+    return { problem: `Several parts are called “${name}”; give this one a name of its own.` }
+  const kind = partKind(part.kind)
+  const control = kind ? controlOf(kind, aspect) : undefined
+  if (!control || control.kind === 'encoder') {
+    const has =
+      kind?.aspects.filter((a) => isControl(a) && a.kind !== 'encoder').map((a) => `“${a.id}”`) ?? []
+    const which = has.length > 0 ? ` It has ${has.join(', ')}.` : ''
+    return { problem: `“${name}” has no ${aspect ? `“${aspect}”` : 'position'} that could be read.${which}` }
+  }
+  const type = standsAt(part, control)
+  return { slot: slots.slot(partKey(part.id, control.id), type.is === 'text'), type }
+}
+
+const readLayer = (rig: Rig, slots: OwnSlots, name: string): Readable => {
+  const set = layerSetsOf(rig).find((s) => s.name === name)
+  if (!set) return { problem: `There is no layer set “${name}”.` }
+  return { slot: slots.slot(layerKey(set.id), true), type: text }
+}
+
+/** Names of this rig and its simulator, for one expression. */
+export const scopeFor = (
+  rig: Rig,
+  index: CatalogueIndex,
+  input: ValueType | undefined,
+  slots: OwnSlots = noSlots,
+): Scope => ({
+  ...(input ? { input } : {}),
+  variable: (name) => {
+    const slot = index.variable.get(name)
+    const info = slot === undefined ? undefined : index.catalogue.variables[slot]
+    return slot === undefined || !info ? undefined : { slot, type: typeOfVariable(info) }
+  },
+  curve: (name) => rowsOf(rig, 'curve').find((c) => c.name === name)?.points,
+  part: (name, aspect) => readPart(rig, slots, name, aspect),
+  layer: (name) => readLayer(rig, slots, name),
+  similar: (name) => similarName(index.variable.keys(), name),
+})
+
+/** What `input` is for a binding: what its control stands at or its clicks, else its variable's value. */
+export const inputType = (rig: Rig, row: BindingRow, index: CatalogueIndex): ValueType | undefined => {
+  const { settings } = row
+  if (settings.kind !== 'control') {
+    const info = index.catalogue.variables[index.variable.get(settings.variable ?? '') ?? -1]
+    return info ? typeOfVariable(info) : undefined
+  }
+  const part = rig.part[row.partId]
+  const kind = part ? partKind(part.kind) : undefined
+  const aspect = kind ? aspectFor(kind.aspects, settings) : undefined
+  return part && aspect && isControl(aspect) ? standsAt(part, aspect) : text
+}
+
+/** The layer a binding belongs to, and where the active one of its set is read. */
+export interface CompiledLayer {
+  readonly setId: string
+  readonly layerId: string
+  readonly name: string
+  readonly slot: number
+}
+
+/** What is said of a name that the craft does not have. */
+export const unknownVariable = (name: string, index: CatalogueIndex): string => {
+  const close = similarName(index.variable.keys(), name)
+  return `This craft has no variable “${name}”.${close ? ` Did you mean “${close}”?` : ''}`
+}

@@ -1,0 +1,188 @@
+import { partKind } from '../catalogue/parts'
+import { type Action, aspectFor, type BindingSettings } from './binding'
+import { type Change, changeRow } from './edit'
+import { type Rig, rowsOf } from './rig'
+import type { SimulatorCatalogue } from './simulator-catalogue'
+
+/** Words that mean each other's opposite in names of variables and events. */
+const opposites: readonly (readonly [string, string])[] = [
+  ['up', 'down'],
+  ['left', 'right'],
+  ['on', 'off'],
+  ['open', 'close'],
+  ['in', 'out'],
+  ['next', 'previous'],
+  ['extend', 'retract'],
+  ['increase', 'decrease'],
+  ['engage', 'disengage'],
+  ['start', 'stop'],
+]
+
+const other = new Map(opposites.flatMap(([a, b]) => [[a, b] as const, [b, a] as const]))
+
+/** A name with its last word that has an opposite turned round, or null where none has one. */
+export const oppositeName = (name: string): string | null => {
+  const words = name.split('.')
+  for (let i = words.length - 1; i >= 0; i--) {
+    const turned = other.get(words[i] as string)
+    if (turned !== undefined) return words.with(i, turned).join('.')
+  }
+  return null
+}
+
+const turnedAction = (action: Action, events: ReadonlySet<string>): Action => {
+  switch (action.do) {
+    case 'step':
+    case 'choose':
+      return { ...action, by: -action.by }
+    case 'event': {
+      const turned = oppositeName(action.event)
+      return turned !== null && events.has(turned) ? { ...action, event: turned } : action
+    }
+    case 'layer':
+      return action.to === 'next'
+        ? { ...action, to: 'previous' }
+        : action.to === 'previous'
+          ? { ...action, to: 'next' }
+          : action
+    default:
+      return action
+  }
+}
+
+/** The same binding the other way round: steps with the other sign, events with the opposite name where there is one. */
+export const turnedRound = (s: BindingSettings, catalogue: SimulatorCatalogue): BindingSettings => {
+  if (s.kind !== 'control') return s
+  const events = new Set(catalogue.events.map((e) => e.name))
+  return { ...s, actions: s.actions.map((a) => turnedAction(a, events)) }
+}
+
+/** The binding for the other direction of its own control: the other way of turning, the opposite position. */
+export const forOtherDirection = (
+  rig: Rig,
+  partId: string,
+  s: BindingSettings,
+  catalogue: SimulatorCatalogue,
+): BindingSettings | null => {
+  if (s.kind !== 'control') return null
+  const turned = turnedRound(s, catalogue)
+  if (turned.kind !== 'control') return null
+  if (s.when === 'clockwise' || s.when === 'counter')
+    return { ...turned, when: s.when === 'clockwise' ? 'counter' : 'clockwise' }
+  const kind = partKind(rig.part[partId]?.kind ?? '')
+  const aspect = kind ? aspectFor(kind.aspects, s) : undefined
+  if (aspect?.kind !== 'positions' || s.position === undefined) return null
+  const opposite = other.get(s.position)
+  return aspect.positions.some((p) => p.id === opposite) ? { ...turned, position: opposite } : null
+}
+
+/** Steps of a size, keeping their signs; null where the binding has none. */
+export const withStep = (s: BindingSettings, by: number): BindingSettings | null => {
+  if (s.kind !== 'control' || !s.actions.some((a) => a.do === 'step') || by === 0) return null
+  const sized = (a: Action): Action => (a.do === 'step' ? { ...a, by: Math.sign(a.by) * Math.abs(by) } : a)
+  return { ...s, actions: s.actions.map(sized) }
+}
+
+/** Its value converted to another unit at the end; one that was converted there before is converted anew. */
+export const withUnit = (s: BindingSettings, unit: string): BindingSettings | null => {
+  const converted = (source: string): string => {
+    const inner = /^to\((.*), "[^"]*"\)$/.exec(source)?.[1] ?? source
+    return `to(${inner}, ${JSON.stringify(unit)})`
+  }
+  switch (s.kind) {
+    case 'control':
+      return s.value === null ? null : { ...s, value: converted(s.value) }
+    case 'digits':
+    case 'needle':
+    case 'colour':
+      return { ...s, show: converted(s.show) }
+    default:
+      return null
+  }
+}
+
+/** Every expression and name of a binding, each put through a change. */
+const everywhere = (s: BindingSettings, change: (text: string) => string): BindingSettings => {
+  const maybe = (text: string | null): string | null => (text === null ? null : change(text))
+  const optional = <K extends string>(key: K, text: string | undefined) =>
+    text === undefined ? {} : { [key]: change(text) }
+  const onlyWhile = maybe(s.onlyWhile)
+  switch (s.kind) {
+    case 'control':
+      return {
+        ...s,
+        onlyWhile,
+        value: maybe(s.value),
+        actions: s.actions.map((a): Action => {
+          if ('variable' in a) return { ...a, variable: change(a.variable) }
+          return a.do === 'event' ? { ...a, event: change(a.event) } : a
+        }),
+      }
+    case 'text':
+      return {
+        ...s,
+        onlyWhile,
+        variable: maybe(s.variable),
+        lines: s.lines.map((l) => ({ ...l, show: change(l.show) })),
+        ...optional('powered', s.powered),
+      }
+    case 'digits':
+      return {
+        ...s,
+        onlyWhile,
+        variable: maybe(s.variable),
+        show: change(s.show),
+        ...optional('brightness', s.brightness),
+        ...optional('powered', s.powered),
+      }
+    default:
+      return { ...s, onlyWhile, variable: maybe(s.variable), show: change(s.show) }
+  }
+}
+
+/** The binding with a piece of every name replaced: `left` by `right`, `one` by `two`. */
+export const withNames = (s: BindingSettings, from: string, to: string): BindingSettings =>
+  from === '' ? s : everywhere(s, (text) => text.replaceAll(from, to))
+
+/** An expression after a part or a layer set it speaks of was given another name. */
+const renamedIn = (text: string, call: 'part' | 'layer', from: string, to: string): string => {
+  const spoken = new RegExp(`\\b${call}\\(\\s*(["'])${from.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\1`, 'g')
+  return text.replace(spoken, () => `${call}(${JSON.stringify(to)}`)
+}
+
+/** The binding after a part or a layer set it speaks of was given another name. */
+export const afterRenaming = (
+  s: BindingSettings,
+  call: 'part' | 'layer',
+  from: string,
+  to: string,
+): BindingSettings => everywhere(s, (text) => renamedIn(text, call, from, to))
+
+/** What else has to change when a part or a layer set is given another name: all that speaks of it. */
+export const followRenaming = (rig: Rig, call: 'part' | 'layer', from: string, to: string): Change[] => {
+  if (from === to) return []
+  const bindings = rowsOf(rig, 'binding').map((b) =>
+    changeRow('binding', b, { ...b, settings: afterRenaming(b.settings, call, from, to) }),
+  )
+  const sets = rowsOf(rig, 'layerSet').map((s) => {
+    const { chosenBy } = s.settings
+    if (chosenBy === null) return null
+    return changeRow('layerSet', s, {
+      ...s,
+      settings: { ...s.settings, chosenBy: renamedIn(chosenBy, call, from, to) },
+    })
+  })
+  return [...bindings, ...sets].filter((c) => c !== null)
+}
+
+/** The first variable or event a binding acts on that the craft does not have, or null. */
+export const unknownName = (s: BindingSettings, catalogue: SimulatorCatalogue): string | null => {
+  const known = new Set([...catalogue.variables, ...catalogue.events].map((v) => v.name))
+  return namesIn(s).find((n) => !known.has(n)) ?? null
+}
+
+/** All names of variables and events that a binding's actions and source speak of. */
+export const namesIn = (s: BindingSettings): string[] => {
+  if (s.kind !== 'control') return s.variable === null ? [] : [s.variable]
+  return s.actions.flatMap((a) => ('variable' in a ? [a.variable] : a.do === 'event' ? [a.event] : []))
+}

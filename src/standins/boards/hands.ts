@@ -1,0 +1,66 @@
+import type { Micros } from '../../core/units-of-measure'
+import { Contact } from './contact'
+import { Knob } from './knob'
+
+/** What hands do to a board's pins: contacts to ground, knobs on pairs of them, wipers of pots. */
+export class Hands {
+  private readonly contacts = new Map<number, Contact>()
+  private readonly knobs = new Map<string, Knob>()
+  private readonly levels = new Map<number, number>()
+
+  constructor(
+    private readonly random: () => number,
+    closed: readonly number[],
+    levels: readonly (readonly [number, number])[],
+  ) {
+    for (const pin of closed) this.contacts.set(pin, new Contact(true, random))
+    for (const [pin, level] of levels) this.levels.set(pin, level)
+  }
+
+  moveContact(pin: number, closed: boolean, now: Micros): void {
+    let contact = this.contacts.get(pin)
+    if (!contact) {
+      contact = new Contact(false, this.random)
+      this.contacts.set(pin, contact)
+    }
+    contact.move(closed, now)
+  }
+
+  turn(a: number, b: number, changes: number): void {
+    const key = `${a} ${b}`
+    let knob = this.knobs.get(key)
+    if (!knob) {
+      knob = new Knob(this.random)
+      this.knobs.set(key, knob)
+      this.contacts.set(a, knob.a)
+      this.contacts.set(b, knob.b)
+    }
+    knob.turn(changes)
+  }
+
+  slide(pin: number, level: number): void {
+    this.levels.set(pin, level)
+  }
+
+  settle(now: Micros): void {
+    for (const contact of this.contacts.values()) contact.settle(now)
+    for (const knob of this.knobs.values()) knob.settle(now)
+  }
+
+  /** A pin pulled up inside the chip is low while its contact is closed. */
+  isClosed(pin: number): boolean {
+    return this.contacts.get(pin)?.closed ?? false
+  }
+
+  levelOf(pin: number): number {
+    return this.levels.get(pin) ?? 0
+  }
+
+  closedPins(): number[] {
+    return [...this.contacts].filter(([, c]) => c.closed).map(([pin]) => pin)
+  }
+
+  wipers(): [number, number][] {
+    return [...this.levels]
+  }
+}

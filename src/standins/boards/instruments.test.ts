@@ -1,0 +1,165 @@
+import { describe, expect, it } from 'vitest'
+import { encodeSlots, fingerprint, type Slot } from '../../core/harness/slot'
+import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
+import { randomFrom } from '../craft/world'
+import { Knob } from './knob'
+import { NeedleMotor } from './needle-motor'
+import { Quadrature } from './quadrature'
+import { SimulatedBoard } from './simulated-board'
+
+const slots: Slot[] = [
+  { kind: 'encoder', pins: [2, 3] },
+  { kind: 'analog', pin: 54, smoothing: 1 },
+  { kind: 'digits', pins: [22, 23, 24], driver: 'MAX7219', digits: 4, keep: false },
+  { kind: 'text', pins: [20, 21], columns: 16, rows: 2, keep: true },
+  { kind: 'needle', pins: [30, 31, 32, 33], drive: 'four-wire', travelDeg: 300, degPerS: 100, rest: 0 },
+]
+
+/** A board with its own clock, its hands, and what it reports. */
+const bench = (seed = 7) => {
+  let now = 1_000_000
+  const host = hostEnd()
+  const heard: FromBoard[] = []
+  const memory = { configuration: [...encodeSlots(slots)], closed: [], wipers: [[54, 0.5]] as const }
+  const board = new SimulatedBoard(
+    '00112233445566aa',
+    'ATmega2560 board',
+    memory,
+    randomFrom(seed),
+    (bytes) => {
+      heard.push(...host.decode(bytes).map((m) => m.message))
+    },
+  )
+  board.connect(now)
+  const say = (...messages: ToBoard[]) => {
+    for (const m of messages) board.receive(host.encode(m).bytes, now)
+  }
+  const run = (ms: number, alive = true) => {
+    for (let i = 0; i < ms * 2; i++) {
+      now += 500
+      board.step(now)
+      if (alive && i % 400 === 0) say({ say: 'heartbeat' })
+    }
+  }
+  const values = (slot: number) =>
+    heard
+      .flatMap((m) => (m.say === 'inputs' ? m.inputs : []))
+      .filter((i) => i.slot === slot)
+      .map((i) => i.value)
+  say({ say: 'start' })
+  return { board, say, run, values }
+}
+
+describe('a knob on a board', () => {
+  it('goes through its four states and back, bouncing, and is counted right', () => {
+    for (let seed = 1; seed < 20; seed++) {
+      const { board, run, values } = bench(seed)
+      run(20)
+      board.hands.turn(2, 3, 12)
+      run(120)
+      expect(values(0).at(-1)).toBe(12)
+      board.hands.turn(2, 3, -20)
+      run(200)
+      expect(values(0).at(-1)).toBe(65536 - 8)
+    }
+  })
+  it('turns no faster than a hand', () => {
+    const knob = new Knob(randomFrom(1))
+    const count = new Quadrature()
+    knob.turn(100)
+    for (let us = 0; us < 100_000; us += 200) {
+      knob.settle(us)
+      count.take(knob.a.closed, knob.b.closed)
+    }
+    expect(count.count).toBeGreaterThan(15)
+    expect(count.count).toBeLessThan(30)
+  })
+  it('counts nothing for a jump over a state', () => {
+    const count = new Quadrature()
+    count.take(false, false)
+    count.take(true, true)
+    expect(count.count).toBe(0)
+  })
+})
+
+describe('a wiper on a board', () => {
+  it('is told once where it stands, and not again for the noise of its converter', () => {
+    const { run, values } = bench()
+    run(3000)
+    expect(values(1)).toHaveLength(1)
+    expect(Math.abs((values(1)[0] ?? 0) - 512)).toBeLessThan(4)
+  })
+  it('is told as it moves, at most fifty times a second, up to its very end', () => {
+    const { board, run, values } = bench()
+    run(100)
+    for (let i = 0; i <= 100; i++) {
+      board.hands.slide(54, 0.5 + i / 200)
+      run(5)
+    }
+    run(200)
+    const told = values(1)
+    expect(told.length).toBeLessThan(50)
+    expect(told.at(-1)).toBe(1023)
+  })
+})
+
+describe('what a board drives', () => {
+  const looks = (board: SimulatedBoard) => Object.fromEntries(board.shows)
+  it('shows what it was told: digits, and a text row by row', () => {
+    const { board, say, run } = bench()
+    say(
+      { say: 'show', slot: 2, row: 0, text: 'f12.34' },
+      { say: 'show', slot: 3, row: 1, text: 'SECOND LINE     ' },
+      { say: 'show', slot: 3, row: 9, text: 'NO SUCH ROW     ' },
+    )
+    run(10)
+    expect(looks(board)[22]).toBe('f12.34')
+    expect(looks(board)[20]).toBe(`${' '.repeat(16)}\nSECOND LINE     `)
+  })
+  it('turns a needle at its own speed and no further than its travel', () => {
+    const { board, say, run } = bench()
+    say({ say: 'outputs', outputs: [{ slot: 4, state: 1000 }] })
+    run(500)
+    expect(looks(board)[30]).toBeGreaterThan(450)
+    expect(looks(board)[30]).toBeLessThan(550)
+    run(700)
+    expect(looks(board)[30]).toBe(1000)
+    const motor = new NeedleMotor(3000, 1000)
+    motor.step(5000, 0)
+    motor.step(5000, 10_000_000)
+    expect(motor.tenths).toBe(3000)
+  })
+  it('goes to its rest when the board hears nothing, or stays where it is to stay', () => {
+    const { board, say, run } = bench()
+    say(
+      { say: 'show', slot: 2, row: 0, text: 'f1234' },
+      { say: 'show', slot: 3, row: 0, text: 'KEPT            ' },
+      { say: 'outputs', outputs: [{ slot: 4, state: 500 }] },
+    )
+    run(1000)
+    run(3000, false)
+    expect(looks(board)[22]).toBe('0    ')
+    expect(String(looks(board)[20]).startsWith('KEPT')).toBe(true)
+    expect(looks(board)[30]).toBe(0)
+  })
+  it('is not shown anew by a load that leaves it as it was', () => {
+    const { board, say, run } = bench()
+    say({ say: 'show', slot: 2, row: 0, text: 'f1234' })
+    run(10)
+    const other: Slot = { kind: 'lamp', pin: 40, rest: 0 }
+    const bytes = encodeSlots([other, ...slots])
+    const pieces = Array.from(
+      { length: Math.ceil(bytes.length / 48) },
+      (_, i): ToBoard => ({
+        say: 'load piece',
+        offset: i * 48,
+        bytes: bytes.slice(i * 48, i * 48 + 48),
+      }),
+    )
+    say({ say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) }, ...pieces, {
+      say: 'load commit',
+    })
+    run(10)
+    expect(looks(board)[22]).toBe('f1234')
+  })
+})

@@ -1,0 +1,45 @@
+import type { Micros } from '../../core/units-of-measure'
+import { Contact } from './contact'
+
+/** From one contact change to the next in a quick hand. */
+const CHANGE_US = 4200
+/** A, B of the four states a knob turns through; both open in a click. */
+const gray = [
+  [false, false],
+  [true, false],
+  [true, true],
+  [false, true],
+] as const
+
+/** A knob with two contacts that close a quarter apart, and bounce as contacts do. */
+export class Knob {
+  readonly a: Contact
+  readonly b: Contact
+  private state = 0
+  private left = 0
+  private movedAt: Micros = Number.NEGATIVE_INFINITY
+
+  constructor(random: () => number) {
+    this.a = new Contact(false, random, 1)
+    this.b = new Contact(false, random, 1)
+  }
+
+  /** The hand turns on by so many contact changes, clockwise above zero. */
+  turn(changes: number): void {
+    this.left += changes
+  }
+
+  settle(now: Micros): void {
+    if (this.left !== 0 && now - this.movedAt >= CHANGE_US) {
+      this.movedAt = now
+      const by = Math.sign(this.left)
+      this.left -= by
+      this.state = (this.state + by + 4) % 4
+      const [a, b] = gray[this.state] as (typeof gray)[number]
+      this.a.move(a, now)
+      this.b.move(b, now)
+    }
+    this.a.settle(now)
+    this.b.settle(now)
+  }
+}

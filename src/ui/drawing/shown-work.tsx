@@ -1,0 +1,52 @@
+'use client'
+import type { IndicatorAspect, NeedleAspect } from '@/core/catalogue/part-kind'
+import type { PartLive } from '@/core/live/feed'
+import { ColourLook } from './colour-look'
+import { DigitsLook } from './digits-look'
+import { GaugeLook } from './gauge-look'
+import { LampLook } from './lamp-look'
+import { TextLook } from './text-look'
+import { Worked, type WorkProps } from './worked'
+
+type Props = WorkProps & { readonly aspects: readonly IndicatorAspect[]; readonly live: PartLive | undefined }
+
+/** An indicator: it shows, and can be chosen. */
+export const ShownWork = ({ part, kind, aspects, live }: Props) => {
+  const { front } = kind
+  const first = aspects[0]
+  const state = first ? live?.aspects[first.id] : undefined
+  const { width, height } = kind.frontMm
+  return (
+    <Worked
+      part={part}
+      aspectId={first?.id ?? ''}
+      reach={{ x: width / 2, y: height / 2 }}
+      round={front.look === 'gauge'}
+      label={`${part.name}: ${live?.panel ?? 'not heard yet'}`}
+      role={{ role: 'img' }}
+    >
+      {front.look === 'lamp' && <LampLook look={front} live={state} />}
+      {front.look === 'digits' && <DigitsLook look={front} live={state} />}
+      {front.look === 'text' && <TextLook look={front} live={state} widthMm={width} heightMm={height} />}
+      {front.look === 'gauge' && (
+        <GaugeLook
+          look={front}
+          part={part}
+          aspects={aspects.filter((a): a is NeedleAspect => a.kind === 'needle')}
+          lives={live?.aspects}
+        />
+      )}
+      {front.look === 'colour-lamp' && (
+        <ColourLook lamps={1} pitchMm={0} radiusMm={front.lensMm / 2} live={state} />
+      )}
+      {front.look === 'strip' && (
+        <ColourLook
+          lamps={front.lamps}
+          pitchMm={front.pitchMm}
+          radiusMm={front.pitchMm * 0.42}
+          live={state}
+        />
+      )}
+    </Worked>
+  )
+}

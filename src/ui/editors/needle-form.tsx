@@ -1,0 +1,110 @@
+'use client'
+import type { NeedleAspect } from '@/core/catalogue/part-kind'
+import { type NeedleSettings, settingsOf } from '@/core/rig/part-settings'
+import type { PartRow } from '@/core/rig/rows'
+import { put } from './change-aspect'
+import { NumberField } from './number-field'
+import { RemoveLine } from './remove-line'
+
+const FAR = 1e9
+
+/** The ends of a scale that suits most motors, for a needle that has no points yet. */
+const firstPoints: NeedleSettings['points'] = [
+  { value: 0, deg: -120 },
+  { value: 100, deg: 120 },
+]
+
+/** Where a needle stands for which value, how far and how fast it may go. */
+export const NeedleForm = ({ part, aspect }: { part: PartRow; aspect: NeedleAspect }) => {
+  const settings: NeedleSettings = settingsOf(part.settings, aspect.id, 'needle') ?? {
+    kind: 'needle',
+    points: firstPoints,
+  }
+  const { points } = settings
+  const half = aspect.travelDeg / 2
+  const take = (more: Partial<NeedleSettings>) => put(part, aspect, { ...settings, ...more })
+  return (
+    <div className="flex flex-col gap-2 text-[12px]">
+      <div className="text-ink2">
+        {aspect.id}: value and angle, clockwise from straight up; the motor turns {aspect.travelDeg}°.
+      </div>
+      {points.map((p, i) => (
+        <div key={i} className="flex items-center gap-2">
+          <NumberField
+            label="value"
+            unit=""
+            least={(points[i - 1]?.value ?? -FAR) + 1e-9}
+            most={(points[i + 1]?.value ?? FAR) - 1e-9}
+            value={p.value}
+            take={(value) => take({ points: points.with(i, { ...p, value }) })}
+          />
+          <NumberField
+            label="at"
+            unit="°"
+            least={-720}
+            most={720}
+            value={p.deg}
+            take={(deg) => take({ points: points.with(i, { ...p, deg }) })}
+          />
+          {points.length > 2 && (
+            <RemoveLine take={() => take({ points: points.filter((_, k) => k !== i) })} />
+          )}
+        </div>
+      ))}
+      <div className="flex flex-wrap items-center gap-3">
+        <button
+          type="button"
+          className="btn"
+          onClick={() => {
+            const last = points.at(-1) ?? { value: 0, deg: 0 }
+            take({ points: [...points, { value: last.value + 10, deg: Math.min(half, last.deg + 10) }] })
+          }}
+        >
+          Another point
+        </button>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={settings.smooth ?? false}
+            onChange={(e) => take({ smooth: e.target.checked })}
+          />
+          smooth between them
+        </label>
+      </div>
+      <div className="flex flex-wrap items-center gap-3">
+        <NumberField
+          label="rests at"
+          unit="°"
+          least={-720}
+          most={720}
+          value={settings.homeDeg ?? points[0]?.deg ?? 0}
+          take={(homeDeg) => take({ homeDeg })}
+        />
+        <NumberField
+          label="never below"
+          unit="°"
+          least={-720}
+          most={(settings.mostDeg ?? half) - 1}
+          value={settings.leastDeg ?? -half}
+          take={(leastDeg) => take({ leastDeg })}
+        />
+        <NumberField
+          label="never above"
+          unit="°"
+          least={(settings.leastDeg ?? -half) + 1}
+          most={720}
+          value={settings.mostDeg ?? half}
+          take={(mostDeg) => take({ mostDeg })}
+        />
+        <NumberField
+          label="at most"
+          unit="°/s"
+          least={1}
+          most={aspect.degPerS}
+          value={settings.degPerS ?? aspect.degPerS}
+          take={(degPerS) => take({ degPerS })}
+        />
+      </div>
+    </div>
+  )
+}
