@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import puppeteer, { type Browser, type KeyInput, type Page } from 'puppeteer-core'
 import { until } from './app'
 
 const flags = [
@@ -91,7 +91,6 @@ export class Bench {
   }
 
   async click(selector: string): Promise<void> {
-    await this.page.waitForSelector(selector, { timeout: 20_000 })
     const { x, y } = await this.middleOf(selector)
     // As long as a finger stays at least: contacts that bounce need their time.
     await this.page.mouse.click(x, y, { delay: 40 })
@@ -103,12 +102,28 @@ export class Bench {
     await this.page.$eval(selector, (e) => (e as SVGElement).focus())
   }
 
+  /** Where something is, once it is there and has stood still for a moment: a view that is just changing moves. */
   async middleOf(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
-    await this.page.waitForSelector(selector, { timeout: 20_000 })
-    return this.page.evaluate((s) => {
-      const r = (document.querySelector(s) as Element).getBoundingClientRect()
-      return { x: r.x + r.width / 2, y: r.y + r.height / 2, width: r.width, height: r.height }
-    }, selector)
+    for (const end = Date.now() + 20_000; ; ) {
+      const box = await this.page.evaluate(async (s) => {
+        const at = () => document.querySelector(s)?.getBoundingClientRect()
+        const before = at()
+        await new Promise((resolve) => setTimeout(resolve, 40))
+        const r = at()
+        const still = before && r && before.x === r.x && before.y === r.y && r.width > 0
+        return still
+          ? { x: r.x + r.width / 2, y: r.y + r.height / 2, width: r.width, height: r.height }
+          : null
+      }, selector)
+      if (box) return box
+      if (Date.now() > end) throw new Error(`waited in vain until ${selector} is there and stands still`)
+    }
+  }
+
+  /** Goes to a view by its key, and waits until it is there. */
+  async turnTo(key: string, view: string): Promise<void> {
+    await this.page.keyboard.press(key as KeyInput)
+    await until(`${view} is open`, () => new URL(this.page.url()).pathname.startsWith(view))
   }
 
   /** What a part on the drawing shows, in words, and whether its lens shines at this moment. */

@@ -79,7 +79,7 @@ mkdirSync(reports)
 buildIfNeeded(process.cwd())
 await Promise.all([
   check('types', 'tsc', ['--noEmit']),
-  check('lint and format', 'biome', ['ci', '--error-on-warnings', '.']),
+  check('lint and format', 'biome', ['ci', '--error-on-warnings', '--colors=off', '.']),
   check('import directions', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'src']),
 ])
 await tests('unit', 'unit')
