@@ -85,7 +85,7 @@ export class BoardClient {
     this.events.changed(this)
   }
 
-  private receive(bytes: Buffer): void {
+  private receive(bytes: Uint8Array): void {
     for (const { message } of this.link.decode(bytes)) this.take(message)
     this.bad = this.link.bad
     const strange = this.link.strangeVersion

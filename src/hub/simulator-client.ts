@@ -76,7 +76,7 @@ export class SimulatorClient {
     this.events.up(false)
   }
 
-  private receive(bytes: Buffer): void {
+  private receive(bytes: Uint8Array): void {
     const { bad } = this.reader
     for (const m of this.reader.push(this.text.write(bytes))) this.take(m)
     if (this.reader.bad > bad)
