@@ -1,4 +1,5 @@
 import type { Degrees, Millimetres } from '../units-of-measure'
+import type { Mount } from './mount'
 
 /** A point of a part where a wire ends, in plain words. */
 export interface Terminal {
@@ -112,7 +113,7 @@ export type Aspect = ControlAspect | IndicatorAspect
 /** How the front is drawn; every look is one component that comes alive. */
 export type Look =
   | { readonly look: 'lever'; readonly travelMm: Millimetres; readonly knobMm: Millimetres }
-  | { readonly look: 'toggle'; readonly bushMm: Millimetres }
+  | { readonly look: 'toggle'; readonly bushMm: Millimetres; readonly guarded?: boolean }
   | {
       readonly look: 'button'
       readonly capMm: Millimetres
@@ -122,6 +123,12 @@ export type Look =
       readonly light?: LampColour
     }
   | { readonly look: 'lamp'; readonly lensMm: Millimetres; readonly colour: LampColour }
+  | {
+      readonly look: 'legend-lamp'
+      readonly widthMm: Millimetres
+      readonly heightMm: Millimetres
+      readonly colour: LampColour
+    }
   | { readonly look: 'knob'; readonly outerMm: Millimetres; readonly innerMm: Millimetres | null }
   | { readonly look: 'rotary'; readonly knobMm: Millimetres; readonly stepDeg: Degrees }
   | { readonly look: 'slide'; readonly slotMm: Millimetres; readonly capMm: Millimetres }
@@ -131,9 +138,28 @@ export type Look =
   | { readonly look: 'gauge'; readonly dialMm: Millimetres }
   | { readonly look: 'colour-lamp'; readonly lensMm: Millimetres }
   | { readonly look: 'strip'; readonly lamps: number; readonly pitchMm: Millimetres }
+  | { readonly look: 'screen'; readonly widthMm: Millimetres; readonly heightMm: Millimetres }
+  | { readonly look: 'connector'; readonly shellMm: Millimetres; readonly contacts: number }
+  | { readonly look: 'screw'; readonly headMm: Millimetres }
 
 export type LampColour = 'green' | 'amber' | 'red' | 'white' | 'blue'
 export type CapColour = 'red' | 'grey' | 'black'
+
+/** What a part may be exchanged for: any other of its family. */
+export type Family =
+  | 'button'
+  | 'toggle'
+  | 'rotary'
+  | 'encoder'
+  | 'lever'
+  | 'lamp'
+  | 'digits'
+  | 'text'
+  | 'gauge'
+  | 'colour'
+  | 'screen'
+  | 'connector'
+  | 'screw'
 
 export interface PartKind {
   readonly id: string
@@ -141,6 +167,8 @@ export interface PartKind {
   readonly front: Look
   /** Width and height of what is seen from the front, centred on the part. */
   readonly frontMm: { readonly width: Millimetres; readonly height: Millimetres }
+  readonly mount: Mount
+  readonly family: Family
   readonly terminals: readonly Terminal[]
   readonly aspects: readonly Aspect[]
   readonly electrical?: { readonly forwardVolts: number; readonly milliamps: number }

@@ -1,14 +1,16 @@
 import type { PartKind } from './part-kind'
-import { greyButton, litButtons, redButton } from './parts/button'
+import { buttons, litButtons } from './parts/button'
 import { colourLamp, strips } from './parts/colour'
 import { digitWindows } from './parts/digit-window'
-import { dualEncoder, encoder, pushEncoder } from './parts/encoder'
+import { dualEncoder, dualPushEncoder, encoder, pushEncoder } from './parts/encoder'
+import { connectors, screws } from './parts/fixing'
 import { gauges } from './parts/gauge'
-import { lamps } from './parts/lamp'
-import { pot, slideLever } from './parts/lever'
+import { lamps, legendLamps } from './parts/lamp'
+import { pot, slideLever, slidePots } from './parts/lever'
 import { ladders, rotaries } from './parts/rotary'
+import { screens } from './parts/screen'
 import { textDisplays } from './parts/text-display'
-import { springToggle, toggle, toggleThree } from './parts/toggle'
+import { guardedToggle, springToggle, toggle, toggleThree } from './parts/toggle'
 import { wheelLever } from './parts/wheel-lever'
 
 /** Every kind of part there is. */
@@ -17,22 +19,28 @@ export const partKinds: readonly PartKind[] = [
   toggle,
   toggleThree,
   springToggle,
-  redButton,
-  greyButton,
+  guardedToggle,
+  ...buttons,
   ...litButtons,
   ...lamps,
+  ...legendLamps,
   encoder,
   pushEncoder,
   dualEncoder,
+  dualPushEncoder,
   ...rotaries,
   ...ladders,
   slideLever,
+  ...slidePots,
   pot,
   ...digitWindows,
   ...textDisplays,
   ...gauges,
   colourLamp,
   ...strips,
+  ...screens,
+  ...connectors,
+  ...screws,
 ]
 const byId = new Map(partKinds.map((k) => [k.id, k]))
 

@@ -54,14 +54,15 @@ export interface Progress {
   readonly bound: number
 }
 
-/** How far a panel is: its parts, how many of them are wired to a pin, how many are bound to something. */
+/** How far a panel is: its parts that do something, how many of them are wired to a pin, how many are bound to something. */
 export const progressOf = (rig: Rig, parts: readonly PartRow[]): Progress => {
   const spoken = spokenOf(rig)
   const isUsed = (p: PartRow) =>
     spoken.has(p.name) || bindingsOf(rig, p.id).some((b) => b.on && isBound(b.settings))
+  const live = parts.filter((p) => partKind(p.kind)?.aspects.length !== 0)
   return {
-    parts: parts.length,
-    wired: parts.filter((p) => wiringsOf(rig, p).every((w) => isWired(w.wiring))).length,
-    bound: parts.filter(isUsed).length,
+    parts: live.length,
+    wired: live.filter((p) => wiringsOf(rig, p).every((w) => isWired(w.wiring))).length,
+    bound: live.filter(isUsed).length,
   }
 }

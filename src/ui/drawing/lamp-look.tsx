@@ -19,6 +19,43 @@ export const glowOf = (
   }
 }
 
+/** A dark field that glows as a whole. */
+export const LegendLampLook = ({
+  look,
+  live,
+}: {
+  look: Extract<Look, { look: 'legend-lamp' }>
+  live: AspectLive | undefined
+}) => {
+  const colours = lens[look.colour]
+  const { strength, style, words } = glowOf(live)
+  const { widthMm: w, heightMm: h } = look
+  const field = { x: -w / 2, y: -h / 2, width: w, height: h, rx: 0.6 }
+  return (
+    <g data-lit={strength > 0 ? 'true' : 'false'} data-shows={words}>
+      <rect
+        x={-w / 2 - 0.75}
+        y={-h / 2 - 0.75}
+        width={w + 1.5}
+        height={h + 1.5}
+        rx={1}
+        fill="#1a2124"
+        stroke={EDGE}
+        strokeWidth={0.4}
+      />
+      <rect {...field} fill={colours.out} />
+      <rect
+        {...field}
+        fill={colours.lit}
+        stroke={colours.glow}
+        strokeWidth={0.35}
+        opacity={Math.sqrt(strength)}
+        style={style}
+      />
+    </g>
+  )
+}
+
 /** A lens that glows. */
 export const LampLook = ({
   look,

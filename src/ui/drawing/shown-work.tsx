@@ -3,8 +3,9 @@ import type { IndicatorAspect, NeedleAspect } from '@/core/catalogue/part-kind'
 import type { PartLive } from '@/core/live/feed'
 import { ColourLook } from './colour-look'
 import { DigitsLook } from './digits-look'
+import { ConnectorLook, ScreenLook, ScrewLook } from './fixing-look'
 import { GaugeLook } from './gauge-look'
-import { LampLook } from './lamp-look'
+import { LampLook, LegendLampLook } from './lamp-look'
 import { TextLook } from './text-look'
 import { Worked, type WorkProps } from './worked'
 
@@ -22,10 +23,14 @@ export const ShownWork = ({ part, kind, aspects, live }: Props) => {
       aspectId={first?.id ?? ''}
       reach={{ x: width / 2, y: height / 2 }}
       round={front.look === 'gauge'}
-      label={`${part.name}: ${live?.panel ?? 'not heard yet'}`}
+      label={first ? `${part.name}: ${live?.panel ?? 'not heard yet'}` : part.name}
       role={{ role: 'img' }}
     >
       {front.look === 'lamp' && <LampLook look={front} live={state} />}
+      {front.look === 'legend-lamp' && <LegendLampLook look={front} live={state} />}
+      {front.look === 'screen' && <ScreenLook look={front} />}
+      {front.look === 'connector' && <ConnectorLook look={front} />}
+      {front.look === 'screw' && <ScrewLook look={front} />}
       {front.look === 'digits' && <DigitsLook look={front} live={state} />}
       {front.look === 'text' && <TextLook look={front} live={state} widthMm={width} heightMm={height} />}
       {front.look === 'gauge' && (

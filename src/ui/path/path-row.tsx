@@ -103,6 +103,7 @@ const lookWords: Record<Look['look'], string> = {
   toggle: 'toggle',
   button: 'button',
   lamp: 'lamp',
+  'legend-lamp': 'lamp',
   knob: 'encoder',
   rotary: 'selector',
   slide: 'lever',
@@ -112,6 +113,9 @@ const lookWords: Record<Look['look'], string> = {
   gauge: 'gauge',
   'colour-lamp': 'RGB lamp',
   strip: 'RGB strip',
+  screen: 'screen',
+  connector: 'connector',
+  screw: 'screw',
 }
 
 /** The aspect where a part has several, else what it is in a word. */

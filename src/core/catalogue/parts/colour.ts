@@ -1,3 +1,4 @@
+import { bushed, carried, round, window } from '../mount'
 import type { PartKind, Terminal } from '../part-kind'
 
 const wires: readonly Terminal[] = [
@@ -10,6 +11,8 @@ const wires: readonly Terminal[] = [
 export const colourLamp: PartKind = {
   id: 'colour-lamp-8',
   name: 'RGB lamp, 8 mm',
+  family: 'colour',
+  mount: bushed(round(8.2), [11, 11, 12], [9.2, 9.2]),
   front: { look: 'colour-lamp', lensMm: 8 },
   frontMm: { width: 9.2, height: 9.2 },
   terminals: wires,
@@ -21,6 +24,8 @@ const pitchMm = 6.9
 const strip = (lamps: number): PartKind => ({
   id: `strip-${lamps}`,
   name: `RGB strip, ${lamps} lamps`,
+  family: 'colour',
+  mount: carried(window(lamps * pitchMm, 5, 1), [lamps * pitchMm + 4, 10, 6], [], 0),
   front: { look: 'strip', lamps, pitchMm },
   frontMm: { width: lamps * pitchMm, height: 7 },
   terminals: wires,

@@ -1,3 +1,4 @@
+import { carried, fourScrews, window as hole } from '../mount'
 import type { DigitDriver, PartKind, Terminal } from '../part-kind'
 
 const wires: Record<DigitDriver, readonly Terminal[]> = {
@@ -18,6 +19,13 @@ const digitMm = 9.2
 const window = (driver: DigitDriver, digits: number): PartKind => ({
   id: `digits-${digits}-${driver.toLowerCase()}`,
   name: `Digit window, ${digits} digits, ${driver}`,
+  family: 'digits',
+  mount: carried(
+    hole(digits * digitMm + 1, 15),
+    [digits * digitMm + 12, 27, 16],
+    fourScrews(digits * digitMm + 7, 22, 2.7),
+    5,
+  ),
   front: { look: 'digits', digits, digitMm },
   frontMm: { width: digits * digitMm + 4, height: 19 },
   terminals: [

@@ -1,3 +1,4 @@
+import { fourScrews, type Mount, round } from '../mount'
 import type { NeedleAspect, PartKind, Terminal } from '../part-kind'
 
 /** Travel and speed of common four-wire gauge motors, 1/3 degree a step; their stop lies at 0 degrees. */
@@ -13,9 +14,20 @@ const motor = (id: string, prefix: string): NeedleAspect => ({
 const coils = (prefix: string, words: string): Terminal[] =>
   [1, 2, 3, 4].map((n) => ({ id: `${prefix}${n}`, name: `${words}coil ${n}`, role: 'drive' }))
 
+/** The dial lies on the plate; behind it the motor hangs on its own small board. */
+const behindDial = (dialMm: number, shaftMm: number, depthMm: number): Mount => ({
+  cutouts: [round(shaftMm)],
+  screws: fourScrews(dialMm * 0.5, dialMm * 0.5, 2.2),
+  body: { widthMm: dialMm * 0.8, heightMm: dialMm * 0.8, depthMm },
+  standoffMm: 0,
+  reach: { widthMm: dialMm + 4, heightMm: dialMm + 4 },
+})
+
 const gauge = (dialMm: number): PartKind => ({
   id: `gauge-${dialMm}`,
   name: `Gauge, ${dialMm} mm, four-wire motor`,
+  family: 'gauge',
+  mount: behindDial(dialMm, 5, 14),
   front: { look: 'gauge', dialMm },
   frontMm: { width: dialMm + 4, height: dialMm + 4 },
   terminals: coils('coil-', ''),
@@ -26,6 +38,8 @@ const gauge = (dialMm: number): PartKind => ({
 const twinGauge = (dialMm: number): PartKind => ({
   id: `gauge-twin-${dialMm}`,
   name: `Gauge, ${dialMm} mm, two needles`,
+  family: 'gauge',
+  mount: behindDial(dialMm, 7, 22),
   front: { look: 'gauge', dialMm },
   frontMm: { width: dialMm + 4, height: dialMm + 4 },
   terminals: [...coils('long-', 'long needle, '), ...coils('short-', 'short needle, ')],
@@ -35,6 +49,8 @@ const twinGauge = (dialMm: number): PartKind => ({
 const servoGauge = (dialMm: number): PartKind => ({
   id: `gauge-servo-${dialMm}`,
   name: `Gauge, ${dialMm} mm, servo`,
+  family: 'gauge',
+  mount: behindDial(dialMm, 8, 28),
   front: { look: 'gauge', dialMm },
   frontMm: { width: dialMm + 4, height: dialMm + 4 },
   terminals: [

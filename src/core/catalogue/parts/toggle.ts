@@ -1,12 +1,18 @@
+import { bushed, flatSided, type Mount } from '../mount'
 import type { PartKind } from '../part-kind'
 
 const common = { id: 'common', name: 'common to ground', role: 'common' } as const
 const contact = (id: string, name: string) => ({ id, name, role: 'contact' }) as const
 
+/** A bush of 6 mm with a flat; the bat sweeps more room than its bush. */
+const mount: Mount = bushed(flatSided(6.2, 5.7), [8, 13.2, 20], [13, 26])
+
 /** A two-position bat toggle with one contact, closed when the bat is up. */
 export const toggle: PartKind = {
   id: 'toggle-2',
   name: 'Toggle, 2 positions',
+  family: 'toggle',
+  mount,
   front: { look: 'toggle', bushMm: 12.4 },
   frontMm: { width: 12.4, height: 24 },
   terminals: [common, contact('closed', 'contact, closed when up')],
@@ -27,6 +33,8 @@ export const toggle: PartKind = {
 const threeWay = (id: string, name: string, momentary: boolean): PartKind => ({
   id,
   name,
+  family: 'toggle',
+  mount,
   front: { look: 'toggle', bushMm: 12.4 },
   frontMm: { width: 12.4, height: 24 },
   terminals: [common, contact('up', 'upper contact'), contact('down', 'lower contact')],
@@ -48,3 +56,13 @@ const threeWay = (id: string, name: string, momentary: boolean): PartKind => ({
 export const toggleThree = threeWay('toggle-3', 'Toggle, 3 positions', false)
 /** Springs back to the middle from either side. */
 export const springToggle = threeWay('toggle-3-spring', 'Toggle, springs back to the middle', true)
+
+/** Under a cover that has to be lifted first; closing it puts the bat down. */
+export const guardedToggle: PartKind = {
+  ...toggle,
+  id: 'toggle-2-guarded',
+  name: 'Toggle, 2 positions, guarded',
+  front: { look: 'toggle', bushMm: 12.4, guarded: true },
+  frontMm: { width: 17, height: 38 },
+  mount: bushed(flatSided(12.2, 11.4), [16, 29, 30], [18, 52]),
+}

@@ -1,0 +1,29 @@
+import { carried, fourScrews, window } from '../mount'
+import type { PartKind } from '../part-kind'
+
+/** A small colour screen with its own cable to the computer, by the diagonal of its picture in inches. */
+const screen = (
+  inches: string,
+  [width, height]: readonly [number, number],
+  [boardWidth, boardHeight]: readonly [number, number],
+): PartKind => ({
+  id: `screen-${inches.replace('.', '-')}`,
+  name: `Screen, ${inches} inch`,
+  family: 'screen',
+  front: { look: 'screen', widthMm: width, heightMm: height },
+  frontMm: { width: width + 2, height: height + 2 },
+  mount: carried(
+    window(width + 1, height + 1),
+    [boardWidth, boardHeight, 16],
+    fourScrews(boardWidth - 6, boardHeight - 6, 3.2),
+    5,
+  ),
+  terminals: [],
+  aspects: [],
+})
+
+export const screens: PartKind[] = [
+  screen('2.8', [57.6, 43.2], [86, 50]),
+  screen('3.5', [73.4, 49], [98, 58]),
+  screen('5', [108, 64.8], [121, 76]),
+]
