@@ -16,7 +16,8 @@ module.exports = {
       from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
-        pathNot: 'node_modules/(zod|jsep|rbush|svgpath|d3[^/]*)/',
+        pathNot:
+          'node_modules/(zod|jsep|rbush|svgpath|opentype\\.js|pdf-lib|dxf-parser|fast-xml-parser|@tarikjabiri/dxf|d3[^/]*)/',
       },
     },
     only('links import core', '^src/links/', ['^src/(core|links)/']),

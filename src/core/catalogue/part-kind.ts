@@ -182,6 +182,10 @@ export const isIndicator = (a: Aspect): a is IndicatorAspect => !isControl(a)
 export const positionsAspect = (kind: PartKind): PositionsAspect | undefined =>
   kind.aspects.find((a): a is PositionsAspect => a.kind === 'positions')
 
+/** Angle of a rotary switch's position: they lie evenly on both sides of straight up. */
+export const rotaryDeg = (count: number, at: number, stepDeg: Degrees): Degrees =>
+  (at - (count - 1) / 2) * stepDeg
+
 export const aspectOf = (kind: PartKind, id: string | undefined): Aspect | undefined =>
   kind.aspects.find((a) => a.id === id)
 

@@ -156,8 +156,8 @@ export const sweepOf = (from: Point, s: Extract<Segment, { is: 'arc' }>): number
 const onCircle = (centre: Point, radius: number, angle: number): Point =>
   point(centre.x + radius * Math.cos(angle), centre.y + radius * Math.sin(angle))
 
-/** Pieces of an eighth of a circle: as cubics they stray less than one part in a million of the radius. */
-const withoutArcs = (c: Contour): Contour => {
+/** The same contour without arcs, in pieces of at most an eighth of a circle: as cubics they stray less than one part in a million of the radius. */
+export const withoutArcs = (c: Contour): Contour => {
   let from = c.start
   const segments = c.segments.flatMap((s): Segment[] => {
     const begin = from
@@ -303,3 +303,20 @@ export const overlap = (first: readonly Point[], second: readonly Point[]): bool
   isInside(first[0] as Point, second) ||
   isInside(second[0] as Point, first) ||
   gapBetween(first, second) === 0
+
+/** A ring moved outwards by so much (inwards below zero), its corners mitred. Meant for shifts far smaller than it. */
+export const offset = (ring: readonly Point[], by: Millimetres): Point[] => {
+  const outwards = areaOf(ring) > 0 ? by : -by
+  return ring.map((p, i) => {
+    const before = ring[(i + ring.length - 1) % ring.length] as Point
+    const after = ring[(i + 1) % ring.length] as Point
+    const normal = (a: Point, b: Point): Point => {
+      const long = distance(a, b) || 1
+      return point((b.y - a.y) / long, (a.x - b.x) / long)
+    }
+    const [m, n] = [normal(before, p), normal(p, after)]
+    const cos = 1 + m.x * n.x + m.y * n.y
+    const k = outwards / Math.max(cos, 0.2)
+    return point(p.x + (m.x + n.x) * k, p.y + (m.y + n.y) * k)
+  })
+}

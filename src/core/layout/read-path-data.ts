@@ -108,3 +108,11 @@ const arcSegments = (
   const round: Segment = { is: 'arc', to: unit(to), centre: point(0, 0), clockwise: clockwise === 1 }
   return [...transformed({ start: unit(from), segments: [round], closed: false }, shape).segments]
 }
+
+export const isPathData = (d: string): boolean => {
+  try {
+    return contoursOf(d).length > 0
+  } catch {
+    return false
+  }
+}

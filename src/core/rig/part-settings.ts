@@ -75,6 +75,10 @@ export const partSettings = z.strictObject({
   labels: z.record(z.string(), z.string()).optional(),
   /** Who leads when rig and simulator meet: the simulator (nothing is sent) or the part's own position. */
   atStart: z.enum(['panel', 'simulator']).optional(),
+  /** Stays where it is on the panel until it is let loose. */
+  locked: z.boolean().optional(),
+  /** Things of one panel with the same group are chosen and moved as one. */
+  group: z.string().min(1).max(80).optional(),
   seriesOhms: z.number().positive().optional(),
   /** Settings of single aspects, by their id in the catalogue. */
   aspects: z.record(z.string(), aspectSettings).optional(),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { isPathData } from '../layout/read-path-data'
 import { bindingSettings } from './binding'
 import { partSettings } from './part-settings'
 
@@ -8,6 +9,16 @@ export const RIG_FORMAT = 1
 const id = z.string().min(1).max(80)
 const name = z.string().trim().min(1, 'a name is needed').max(120)
 const mm = z.number().finite().min(-5000).max(5000)
+/** SVG path data that can be read. */
+const pathText = z
+  .string()
+  .max(200_000)
+  .refine((d) => isPathData(d), 'this is no path')
+
+/** What a plate is made of; the thinner a bridge may be, the tougher it is. */
+export const materials = ['acrylic', 'aluminium', 'plywood', 'printed', 'steel'] as const
+export type Material = (typeof materials)[number]
+
 const positiveMm = z.number().finite().gt(0).max(5000)
 
 const rig = z.object({
@@ -24,8 +35,23 @@ const panel = z.object({
   heightMm: positiveMm,
   cornerMm: mm.min(0),
   thicknessMm: positiveMm,
-  settings: z.strictObject({ holes: z.array(z.object({ xMm: mm, yMm: mm, diameterMm: positiveMm })) }),
+  settings: z.strictObject({
+    holes: z.array(z.object({ xMm: mm, yMm: mm, diameterMm: positiveMm })),
+    material: z.enum(materials).optional(),
+    /** An imported edge, as path data in millimetres; without it size and corners are the edge. */
+    outline: pathText.optional(),
+    /** Imported openings that belong to no part. */
+    windows: z.array(pathText).max(500).optional(),
+    /** Lines to which things snap. */
+    guides: z
+      .array(z.strictObject({ axis: z.enum(['x', 'y']), atMm: mm }))
+      .max(100)
+      .optional(),
+  }),
 })
+
+/** What legends have in common with parts when they are moved. */
+const held = { locked: z.boolean().optional(), group: z.string().min(1).max(80).optional() }
 
 const part = z.object({
   id,
@@ -50,6 +76,8 @@ const legend = z.object({
       text: z.string().max(200),
       sizeMm: positiveMm,
       anchor: z.enum(['start', 'middle', 'end']),
+      rotationDeg: z.number().finite().optional(),
+      ...held,
     }),
     /** A line round a group, broken at the top left of its title. */
     z.strictObject({
@@ -58,8 +86,24 @@ const legend = z.object({
       sizeMm: positiveMm,
       widthMm: positiveMm,
       heightMm: positiveMm,
+      ...held,
     }),
-    z.strictObject({ kind: z.literal('tick'), lengthMm: positiveMm }),
+    z.strictObject({ kind: z.literal('tick'), lengthMm: positiveMm, ...held }),
+    z.strictObject({
+      kind: z.literal('line'),
+      dxMm: mm,
+      dyMm: mm,
+      widthMm: positiveMm.optional(),
+      ...held,
+    }),
+    /** The names of a switch's positions round its knob, where the switch really stops. */
+    z.strictObject({
+      kind: z.literal('ring'),
+      radiusMm: positiveMm,
+      sizeMm: positiveMm,
+      ticks: z.boolean(),
+      ...held,
+    }),
   ]),
 })
 

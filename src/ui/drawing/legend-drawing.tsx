@@ -1,53 +1,26 @@
-import type { LegendRow } from '@/core/rig/rows'
+import { memo } from 'react'
+import { type EngravedMark, legendMarks } from '@/core/layout/legend-marks'
+import { SPACING_MM } from '@/core/layout/lettering'
+import { pathData } from '@/core/layout/path-data'
+import type { LegendRow, PartRow } from '@/core/rig/rows'
 
-/** Width of engraved capitals of B612 with the spacing used here, in millimetres. */
-const textWidth = (text: string, sizeMm: number): number => text.length * (sizeMm * 0.68 + 0.25)
+/** A legend as it is engraved: the same words and lines that go to the cutter. */
+export const LegendDrawing = memo(({ legend, part }: { legend: LegendRow; part: PartRow | undefined }) =>
+  legendMarks(legend, part).map((mark, i) => <MarkDrawing key={i} mark={mark} />),
+)
 
-const SPACING_MM = 0.25
-
-/** A word, a line round a group, or a tick, as it is engraved. */
-export const LegendDrawing = ({ legend }: { legend: LegendRow }) => {
-  const { xMm: x, yMm: y, settings } = legend
-  switch (settings.kind) {
-    case 'text':
-      return (
-        <text
-          x={x}
-          y={y}
-          fontSize={settings.sizeMm}
-          textAnchor={settings.anchor}
-          letterSpacing={SPACING_MM}
-          fill="var(--legend)"
-        >
-          {settings.text}
-        </text>
-      )
-    case 'tick':
-      return <path d={`M${x} ${y}h${settings.lengthMm}`} stroke="var(--legend)" strokeWidth={0.3} />
-    case 'frame': {
-      const { widthMm: w, heightMm: h, title, sizeMm } = settings
-      const gap = title === '' ? 0 : textWidth(title, sizeMm) + 3
-      const shoulder = (w - gap) / 2
-      return (
-        <g>
-          <path
-            d={`M${x + shoulder} ${y}H${x}v${h}h${w}v${-h}h${-shoulder}`}
-            fill="none"
-            stroke="var(--legend)"
-            strokeWidth={0.35}
-          />
-          <text
-            x={x + w / 2}
-            y={y + sizeMm * 0.35}
-            fontSize={sizeMm}
-            textAnchor="middle"
-            letterSpacing={SPACING_MM}
-            fill="var(--legend)"
-          >
-            {title}
-          </text>
-        </g>
-      )
-    }
-  }
-}
+const MarkDrawing = ({ mark }: { mark: EngravedMark }) =>
+  mark.is === 'line' ? (
+    <path d={pathData(mark.contour)} fill="none" stroke="var(--legend)" strokeWidth={mark.widthMm} />
+  ) : (
+    <text
+      transform={`translate(${mark.at.x} ${mark.at.y})${mark.deg === 0 ? '' : ` rotate(${mark.deg})`}`}
+      fontSize={mark.sizeMm}
+      textAnchor={mark.anchor}
+      letterSpacing={SPACING_MM}
+      fill="var(--legend)"
+      style={{ fontKerning: 'none' }}
+    >
+      {mark.text}
+    </text>
+  )

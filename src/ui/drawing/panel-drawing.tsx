@@ -5,6 +5,7 @@ import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { LegendDrawing } from './legend-drawing'
 import { PartDrawing } from './part-drawing'
+import { PlateDrawing } from './plate-drawing'
 
 interface Props {
   readonly rig: Rig
@@ -47,30 +48,11 @@ export const PanelDrawing = ({ rig, panel, selected, operable, measured, mostSca
           style={{ fontFamily: 'B612' }}
         >
           {measured && <Measure widthMm={panel.widthMm} />}
-          <rect
-            width={panel.widthMm}
-            height={panel.heightMm}
-            rx={panel.cornerMm}
-            fill="var(--plate)"
-            stroke="var(--ink)"
-            strokeWidth={0.35}
-          />
-          {panel.settings.holes.map((h) => (
-            <g
-              key={`${h.xMm} ${h.yMm}`}
-              transform={`translate(${h.xMm} ${h.yMm})`}
-              fill="none"
-              stroke="var(--ink)"
-              strokeWidth={0.3}
-            >
-              <circle r={h.diameterMm / 2} fill="var(--plate2)" />
-              <path d="M-1.300 0h2.600M0-1.300v2.600" />
-            </g>
-          ))}
+          <PlateDrawing panel={panel} />
           {rowsOf(rig, 'legend')
             .filter((l) => l.panelId === panel.id)
             .map((l) => (
-              <LegendDrawing key={l.id} legend={l} />
+              <LegendDrawing key={l.id} legend={l} part={rig.part[l.partId ?? '']} />
             ))}
           {partsOf(rig, panel.id).map((p) => (
             <PartDrawing key={p.id} part={p} selected={p.id === selected} operable={operable} />

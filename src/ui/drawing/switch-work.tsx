@@ -1,6 +1,6 @@
 'use client'
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
-import type { PositionsAspect } from '@/core/catalogue/part-kind'
+import { type PositionsAspect, rotaryDeg } from '@/core/catalogue/part-kind'
 import type { PartLive } from '@/core/live/feed'
 import { operate } from '../live/connection'
 import { ButtonLook } from './button-look'
@@ -14,9 +14,6 @@ import { inPlace, positionWords, underPointer } from './working'
 const ON_ITS_WAY_MS = 250
 
 type Props = WorkProps & { readonly aspect: PositionsAspect; readonly live: PartLive | undefined }
-
-/** Angles of a rotary switch's positions, at the switch's own clicks, round straight up. */
-const rotaryDeg = (count: number, at: number, stepDeg: number): number => (at - (count - 1) / 2) * stepDeg
 
 /** A switch of any kind, worked with mouse and keys. Shift keeps a springing one where it was put. */
 export const SwitchWork = ({ part, kind, aspect, live, operable }: Props) => {

@@ -6,6 +6,7 @@ export const NumberField = ({
   label,
   name,
   unit,
+  narrow = false,
   value,
   least,
   most,
@@ -15,6 +16,8 @@ export const NumberField = ({
   /** What it is called where no word stands before it. */
   name?: string
   unit: string
+  /** Where several stand in a row. */
+  narrow?: boolean
   value: number
   least: number
   most: number
@@ -32,7 +35,7 @@ export const NumberField = ({
     <label className="flex items-center gap-1.5 whitespace-nowrap text-[12px]">
       {label && <span className="text-ink2">{label}</span>}
       <input
-        className="mono w-[68px] text-right text-[12px]"
+        className={`mono text-right text-[12px] ${narrow ? 'w-[52px] px-1' : 'w-[68px]'}`}
         aria-label={name}
         aria-invalid={!sound}
         inputMode="decimal"

@@ -5,6 +5,7 @@ import { exercise } from '../inspector/exercise-form'
 import { follow, loadAll } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { parts, useStore } from '../live/store'
+import { panelCommands } from '../panel/commands'
 import { arm } from './status-line'
 import { flipTheme } from './theme'
 import { views } from './views'
@@ -15,7 +16,15 @@ export interface ActionEntry {
   /** As `KeyboardEvent.key` with `Ctrl+` and `Shift+` in front, or null for none. */
   readonly key: string | null
   readonly run: () => void
+  /** The view it belongs to; everywhere where it says none. */
+  readonly view?: string
+  /** Done again for as long as the key is held. */
+  readonly repeats?: boolean
 }
+
+/** Whether an action belongs to what is being looked at. */
+export const isHere = (a: ActionEntry, path: string): boolean =>
+  a.view === undefined || path.startsWith(a.view)
 
 const indicatorIds = (onlyLamps: boolean): string[] =>
   rowsOf(useStore.getState().rig, 'part')
@@ -74,6 +83,13 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     run: loadAll,
   },
   { words: 'Day or night', key: 'n', run: flipTheme },
+  ...panelCommands.map(({ words, key, run, repeats = false }) => ({
+    words,
+    key,
+    run,
+    repeats,
+    view: '/panel',
+  })),
 ]
 
 export const keyWords = (key: string): string =>
@@ -86,7 +102,9 @@ export const keyWords = (key: string): string =>
 export const keyOf = (e: KeyboardEvent): string => {
   const parts = []
   if (e.ctrlKey || e.metaKey) parts.push('Ctrl')
-  if (e.shiftKey && e.key.length === 1 && /[a-z]/i.test(e.key)) parts.push('Shift')
+  if (e.altKey) parts.push('Alt')
+  // Signs are reached with Shift on some keyboards and without on others; letters and named keys tell.
+  if (e.shiftKey && (e.key.length > 1 || /[a-z]/i.test(e.key))) parts.push('Shift')
   parts.push(e.key.length === 1 ? e.key.toLowerCase() : e.key)
   return parts.join('+')
 }

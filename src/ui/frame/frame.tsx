@@ -5,8 +5,9 @@ import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
 import { refreshUpcoming, resumeEdits } from '../live/edits'
+import { Asking } from '../panel/asking'
 import { PathStrip } from '../path/path-strip'
-import { actions as allActions, keyOf } from './actions'
+import { actions as allActions, isHere, keyOf } from './actions'
 import { Notices } from './notices'
 import { Palette } from './palette'
 import { Rail } from './rail'
@@ -44,8 +45,8 @@ export const Frame = ({ children }: { children: ReactNode }) => {
         setShortcuts(true)
         return
       }
-      const action = actions.find((a) => a.key === key)
-      if (!action || e.repeat) return
+      const action = actions.find((a) => a.key === key && isHere(a, window.location.pathname))
+      if (!action || (e.repeat && !action.repeats)) return
       e.preventDefault()
       action.run()
     }
@@ -62,6 +63,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       <PathStrip />
       <Notices />
       <LayersSheet />
+      <Asking />
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />
     </div>

@@ -1,5 +1,6 @@
 'use client'
 import { Command } from 'cmdk'
+import { usePathname } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { panelsOf, partsOf } from '@/core/rig/rig'
 import { wordsOf } from '../editors/search-variables'
@@ -8,7 +9,7 @@ import { select, watchAll } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { Matched } from '../primitives/matched'
 import { Sheet } from '../primitives/sheet'
-import { type ActionEntry, keyWords } from './actions'
+import { type ActionEntry, isHere, keyWords } from './actions'
 
 const MOST_VARIABLES = 60
 
@@ -43,6 +44,7 @@ const PaletteList = ({
   go: (path: string) => void
   close: () => void
 }) => {
+  const path = usePathname()
   const rig = useStore((s) => s.rig)
   const boards = useStore((s) => s.status?.boards ?? [])
   const { variables } = useStore((s) => s.catalogue.catalogue)
@@ -71,7 +73,7 @@ const PaletteList = ({
         <Command.Empty className="p-3 text-ink2">Nothing is called “{search}”.</Command.Empty>
         <Command.Group heading="Actions" className={heading}>
           {actions
-            .filter((a) => fits(a.words, words))
+            .filter((a) => isHere(a, path) && fits(a.words, words))
             .map((a) => (
               <Command.Item key={a.words} value={a.words} onSelect={then(a.run)} className={item}>
                 <span>

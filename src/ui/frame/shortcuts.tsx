@@ -1,6 +1,7 @@
 'use client'
+import { usePathname } from 'next/navigation'
 import { Sheet } from '../primitives/sheet'
-import { type ActionEntry, keyWords } from './actions'
+import { type ActionEntry, isHere, keyWords } from './actions'
 
 const onThePanel: readonly [string, string][] = [
   ['Tab', 'From part to part on a panel'],
@@ -17,20 +18,30 @@ export const Shortcuts = ({
   open: boolean
   setOpen: (open: boolean) => void
   actions: readonly ActionEntry[]
-}) => (
-  <Sheet title="Keys" titleShown className="w-[460px] p-4" open={open} setOpen={setOpen}>
-    <table className="w-full">
-      <tbody>
-        <Line keys="Ctrl K" words="Command palette: every action, part, board and variable" />
-        <Line keys="?" words="This list" />
-        {actions.map((a) => (a.key ? <Line key={a.words} keys={keyWords(a.key)} words={a.words} /> : null))}
-        {onThePanel.map(([keys, words]) => (
-          <Line key={keys} keys={keys} words={words} />
-        ))}
-      </tbody>
-    </table>
-  </Sheet>
-)
+}) => {
+  const path = usePathname()
+  const here = actions.filter((a) => isHere(a, path))
+  return (
+    <Sheet
+      title="Keys"
+      titleShown
+      className="max-h-[82vh] w-[460px] overflow-y-auto p-4"
+      open={open}
+      setOpen={setOpen}
+    >
+      <table className="w-full">
+        <tbody>
+          <Line keys="Ctrl K" words="Command palette: every action, part, board and variable" />
+          <Line keys="?" words="This list" />
+          {here.map((a) => (a.key ? <Line key={a.words} keys={keyWords(a.key)} words={a.words} /> : null))}
+          {onThePanel.map(([keys, words]) => (
+            <Line key={keys} keys={keys} words={words} />
+          ))}
+        </tbody>
+      </table>
+    </Sheet>
+  )
+}
 
 const Line = ({ keys, words }: { keys: string; words: string }) => (
   <tr className="border-t border-hair">

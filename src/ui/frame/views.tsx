@@ -2,6 +2,12 @@
 export const views = [
   { path: '/bench', word: 'Bench', key: 'B', icon: 'M2.5 3.5h15v9h-15zM2 16.5h16M5 12.5v4M15 12.5v4' },
   {
+    path: '/panel',
+    word: 'Panel',
+    key: 'D',
+    icon: 'M2.5 4h15v12h-15zM6 10a1.800 1.800 0 1 0 3.600 0a1.800 1.800 0 1 0-3.600 0M12 8h3v4h-3z',
+  },
+  {
     path: '/paths',
     word: 'Paths',
     key: 'P',

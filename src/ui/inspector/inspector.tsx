@@ -1,4 +1,5 @@
 'use client'
+import { usePathname } from 'next/navigation'
 import { isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { freshSettings } from '@/core/engine/compile-binding'
@@ -13,6 +14,8 @@ import { sayToHub } from '../live/connection'
 import { edit } from '../live/edits'
 import { useKeyed } from '../live/keyed-values'
 import { parts, useStore } from '../live/store'
+import { Placement } from '../panel/placement'
+import { usePanelView } from '../panel/view-store'
 import { ExerciseForm } from './exercise-form'
 import { LastMinute } from './last-minute'
 
@@ -20,9 +23,16 @@ import { LastMinute } from './last-minute'
 export const Inspector = () => {
   const selected = useStore((s) => s.selected)
   const part = useStore((s) => (selected === null ? undefined : s.rig.part[selected]))
+  const drawing = usePathname().startsWith('/panel')
+  const pickedPart = usePanelView((s) => [...s.picked].find((k) => k.startsWith('part/'))?.slice(5))
   return (
     <aside aria-label="Inspector" className="min-h-0 overflow-y-auto border-l border-line px-3.5 py-2.5">
-      {part ? <PartFigures key={part.id} part={part} /> : <p className="pt-1 text-ink2">Nothing selected.</p>}
+      {drawing && <Placement />}
+      {part && (!drawing || pickedPart === part.id) ? (
+        <PartFigures key={part.id} part={part} />
+      ) : drawing ? null : (
+        <p className="pt-1 text-ink2">Nothing selected.</p>
+      )}
     </aside>
   )
 }

@@ -1,10 +1,12 @@
 'use client'
 import { useCallback, useMemo, useSyncExternalStore } from 'react'
 import { partKind } from '@/core/catalogue/parts'
-import { layerSetsOf, layersOf, panelsOf, partsOf, rowsOf } from '@/core/rig/rig'
+import { layerSetsOf, layersOf, partsOf, rowsOf } from '@/core/rig/rig'
 import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
+import { PanelChoice } from '../frame/panel-choice'
+import { useChosenPanel } from '../live/chosen-panel'
 import { sayToHub, select } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { parts, useStore } from '../live/store'
@@ -15,11 +17,7 @@ export const Mirror = () => {
   const rig = useStore((s) => s.rig)
   const selected = useStore((s) => s.selected)
   const hub = useStore((s) => s.hub)
-  const panels = panelsOf(rig)
-  const ofSelected = selected === null ? undefined : rig.part[selected]?.panelId
-  const chosen = useStore((s) => s.panelId)
-  const panel = rig.panel[chosen ?? ''] ?? rig.panel[ofSelected ?? ''] ?? panels[0]
-  const setChosen = (panelId: string) => useStore.setState({ panelId })
+  const panel = useChosenPanel()
   if (!panel)
     return (
       <p className="p-4 text-ink2">{hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}</p>
@@ -32,17 +30,7 @@ export const Mirror = () => {
       <section aria-label="Panel" className="drawing-sheet flex min-h-0 flex-col">
         <div className="flex items-baseline gap-2 px-3.5 pt-2.5">
           <h2>
-            {panels.length > 1 ? (
-              <select aria-label="Panel" value={panel.id} onChange={(e) => setChosen(e.target.value)}>
-                {panels.map((p) => (
-                  <option key={p.id} value={p.id}>
-                    {p.name}
-                  </option>
-                ))}
-              </select>
-            ) : (
-              'Panel'
-            )}
+            <PanelChoice panel={panel} />
           </h2>
           <span className="cap min-w-0 truncate">
             {formatNumber(panel.widthMm)} × {formatNumber(panel.heightMm)} mm · work the controls with mouse

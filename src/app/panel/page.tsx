@@ -1,0 +1,5 @@
+import { PanelView } from '@/ui/panel/panel-view'
+
+const Page = () => <PanelView />
+
+export default Page

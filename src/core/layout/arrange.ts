@@ -1,0 +1,243 @@
+import { addRow, type Change, changeRow, removeRow } from '../rig/edit'
+import { bindingsOf, leadsOf, type Rig, rowsOf } from '../rig/rig'
+import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
+import type { Degrees, Millimetres } from '../units-of-measure'
+import { type Point, placedAt, point, through } from './contour'
+import { isLocked, middleOf, type Thing, thingsOf, unionOf } from './things'
+
+export type Move = { readonly dx: Millimetres; readonly dy: Millimetres }
+
+/** Thousandths of a millimetre: what is typed comes back as it was typed. */
+const tidy = (mm: Millimetres): Millimetres => Math.round(mm * 1000) / 1000
+
+/** Moves things by their keys; the legends of a part go along with it. Locked ones stay. */
+export const moved = (rig: Rig, panel: PanelRow, moves: ReadonlyMap<string, Move>): (Change | null)[] => {
+  const things = thingsOf(rig, panel)
+  const byPart = new Map<string, Move>()
+  for (const t of things) {
+    const move = moves.get(t.key)
+    if (t.table === 'part' && move && !isLocked(t)) byPart.set(t.row.id, move)
+  }
+  return things.map((t) => {
+    const own = moves.get(t.key)
+    const move = t.table === 'legend' ? (own ?? byPart.get(t.row.partId ?? '')) : own
+    return move && !isLocked(t) ? shifted(t, move) : null
+  })
+}
+
+const shifted = (t: Thing, { dx, dy }: Move): Change | null => {
+  const at = { xMm: tidy(t.row.xMm + dx), yMm: tidy(t.row.yMm + dy) }
+  return t.table === 'part'
+    ? changeRow('part', t.row, { ...t.row, ...at })
+    : changeRow('legend', t.row, { ...t.row, ...at })
+}
+
+const sameForAll = (things: readonly Thing[], move: (t: Thing) => Move): Map<string, Move> =>
+  new Map(things.map((t) => [t.key, move(t)]))
+
+export type Edge = 'left' | 'centre' | 'right' | 'top' | 'middle' | 'bottom'
+
+/** Brings things to a common edge or middle line of their common box. */
+export const aligned = (things: readonly Thing[], edge: Edge): Map<string, Move> => {
+  const all = unionOf(things.map((t) => t.box))
+  const centre = (all.minX + all.maxX) / 2
+  const middle = (all.minY + all.maxY) / 2
+  return sameForAll(things, (t) => {
+    const at = middleOf(t)
+    switch (edge) {
+      case 'left':
+        return { dx: all.minX - t.box.minX, dy: 0 }
+      case 'right':
+        return { dx: all.maxX - t.box.maxX, dy: 0 }
+      case 'centre':
+        return { dx: centre - at.x, dy: 0 }
+      case 'top':
+        return { dx: 0, dy: all.minY - t.box.minY }
+      case 'bottom':
+        return { dx: 0, dy: all.maxY - t.box.maxY }
+      case 'middle':
+        return { dx: 0, dy: middle - at.y }
+    }
+  })
+}
+
+/** Evens out the gaps between neighbours; the outermost two stay. */
+export const distributed = (things: readonly Thing[], axis: 'x' | 'y'): Map<string, Move> => {
+  const [low, high] = axis === 'x' ? (['minX', 'maxX'] as const) : (['minY', 'maxY'] as const)
+  const row = [...things].sort((a, b) => a.box[low] - b.box[low])
+  const [first, last] = [row[0], row.at(-1)]
+  if (!first || !last || row.length < 3) return new Map()
+  const taken = row.reduce((sum, t) => sum + t.box[high] - t.box[low], 0)
+  const gap = (last.box[high] - first.box[low] - taken) / (row.length - 1)
+  let at = first.box[low]
+  return new Map(
+    row.map((t) => {
+      const by = at - t.box[low]
+      at += t.box[high] - t.box[low] + gap
+      return [t.key, axis === 'x' ? { dx: by, dy: 0 } : { dx: 0, dy: by }]
+    }),
+  )
+}
+
+/** Turns parts on the spot, by so much; the legends of a part stay where they are. */
+export const turned = (things: readonly Thing[], deg: Degrees): (Change | null)[] =>
+  things.map((t) => {
+    if (isLocked(t)) return null
+    if (t.table === 'part')
+      return changeRow('part', t.row, { ...t.row, rotationDeg: tidy((t.row.rotationDeg + deg) % 360) })
+    const { settings } = t.row
+    if (settings.kind !== 'text') return null
+    const rotationDeg = tidy(((settings.rotationDeg ?? 0) + deg) % 360)
+    return changeRow('legend', t.row, { ...t.row, settings: { ...settings, rotationDeg } })
+  })
+
+/** Puts everything on the other side of a line through the middle of what is picked; words stay readable. */
+export const mirrored = (
+  rig: Rig,
+  panel: PanelRow,
+  picked: readonly Thing[],
+  axis: 'x' | 'y',
+): (Change | null)[] => {
+  const all = unionOf(picked.map((t) => t.box))
+  const tied = tiedLegends(rig, panel, picked)
+  const moves = sameForAll([...picked, ...tied], (t) =>
+    axis === 'x'
+      ? { dx: all.minX + all.maxX - (t.table === 'part' ? 2 * t.row.xMm : t.box.minX + t.box.maxX), dy: 0 }
+      : { dx: 0, dy: all.minY + all.maxY - (t.table === 'part' ? 2 * t.row.yMm : t.box.minY + t.box.maxY) },
+  )
+  return moved(rig, panel, moves)
+}
+
+/** Legends of picked parts that are not picked themselves. */
+export const tiedLegends = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Thing[] => {
+  const keys = new Set(picked.map((t) => t.key))
+  const ids = new Set(picked.flatMap((t) => (t.table === 'part' ? [t.row.id] : [])))
+  return thingsOf(rig, panel).filter(
+    (t) => t.table === 'legend' && ids.has(t.row.partId ?? '') && !keys.has(t.key),
+  )
+}
+
+const freshName = (rig: Rig, name: string, taken: Set<string>): string => {
+  const stem = name.replace(/ \d+$/, '')
+  const used = new Set([...rowsOf(rig, 'part').map((p) => p.name), ...taken])
+  let n = 2
+  while (used.has(`${stem} ${n}`)) n++
+  taken.add(`${stem} ${n}`)
+  return `${stem} ${n}`
+}
+
+/**
+ * Copies of things, each moved by its place; parts get names of their own, their legends come with them, and neither
+ * leads nor bindings do. `newId` makes ids. Returns the changes and the keys of the copies.
+ */
+export const copied = (
+  rig: Rig,
+  panel: PanelRow,
+  picked: readonly Thing[],
+  places: readonly ((middle: Point) => Point)[],
+  newId: () => string,
+): { changes: Change[]; keys: string[] } => {
+  const changes: Change[] = []
+  const keys: string[] = []
+  const taken = new Set<string>()
+  const all = [...picked, ...tiedLegends(rig, panel, picked)]
+  for (const place of places) {
+    const ids = new Map<string, { id: string; move: Move }>()
+    const groups = new Map<string, string>()
+    const regroup = (group: string | undefined) => {
+      if (group === undefined) return {}
+      if (!groups.has(group)) groups.set(group, newId())
+      return { group: groups.get(group) as string }
+    }
+    for (const t of all) {
+      if (t.table !== 'part') continue
+      const to = place(middleOf(t))
+      const id = newId()
+      ids.set(t.row.id, { id, move: { dx: to.x - t.row.xMm, dy: to.y - t.row.yMm } })
+      const row: PartRow = {
+        ...t.row,
+        id,
+        name: freshName(rig, t.row.name, taken),
+        xMm: tidy(to.x),
+        yMm: tidy(to.y),
+        settings: clean({ ...t.row.settings, locked: undefined, ...regroup(t.row.settings.group) }),
+      }
+      changes.push(addRow('part', row))
+      keys.push(`part/${id}`)
+    }
+    for (const t of all) {
+      if (t.table !== 'legend') continue
+      const owner = ids.get(t.row.partId ?? '')
+      const to = place(middleOf(t))
+      const from = middleOf(t)
+      const move = owner?.move ?? { dx: to.x - from.x, dy: to.y - from.y }
+      const id = newId()
+      const row: LegendRow = {
+        ...t.row,
+        id,
+        partId: owner?.id ?? t.row.partId,
+        xMm: tidy(t.row.xMm + move.dx),
+        yMm: tidy(t.row.yMm + move.dy),
+        settings: clean({ ...t.row.settings, locked: undefined, ...regroup(t.row.settings.group) }),
+      }
+      changes.push(addRow('legend', row))
+      if (picked.includes(t)) keys.push(`legend/${id}`)
+    }
+  }
+  return { changes, keys }
+}
+
+/** Places of an array in rows and columns, without the first, which is already there. */
+export const gridPlaces = (
+  columns: number,
+  rows: number,
+  xMm: Millimetres,
+  yMm: Millimetres,
+): ((p: Point) => Point)[] =>
+  Array.from({ length: rows * columns - 1 }, (_, i) => {
+    const [column, row] = [(i + 1) % columns, Math.floor((i + 1) / columns)]
+    return (p: Point) => point(p.x + column * xMm, p.y + row * yMm)
+  })
+
+/** Places on a circle round a middle, evenly over so many degrees (a whole turn closes), without the first. */
+export const roundPlaces = (middle: Point, count: number, overDeg: Degrees): ((p: Point) => Point)[] => {
+  const step = Math.abs(overDeg) >= 360 ? overDeg / count : overDeg / Math.max(1, count - 1)
+  return Array.from({ length: count - 1 }, (_, i) => {
+    const turn = placedAt(0, 0, (i + 1) * step)
+    return (p: Point) => {
+      const out = through(turn, point(p.x - middle.x, p.y - middle.y))
+      return point(middle.x + out.x, middle.y + out.y)
+    }
+  })
+}
+
+/** Takes things away, with the leads, bindings and legends of parts. */
+export const removed = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Change[] => {
+  const free = picked.filter((t) => !isLocked(t))
+  const changes: Change[] = []
+  for (const t of [...free, ...tiedLegends(rig, panel, free)]) {
+    if (t.table === 'legend') {
+      changes.push(removeRow('legend', t.row))
+      continue
+    }
+    for (const b of bindingsOf(rig, t.row.id)) changes.push(removeRow('binding', b))
+    for (const l of leadsOf(rig, t.row.id)) changes.push(removeRow('lead', l))
+    changes.push(removeRow('part', t.row))
+  }
+  return changes
+}
+
+/** Gives things a group, takes them out of theirs, locks or frees them. */
+export const marked = (
+  things: readonly Thing[],
+  marks: { readonly group?: string | undefined; readonly locked?: true | undefined },
+): (Change | null)[] =>
+  things.map((t) =>
+    t.table === 'part'
+      ? changeRow('part', t.row, { ...t.row, settings: clean({ ...t.row.settings, ...marks }) })
+      : changeRow('legend', t.row, { ...t.row, settings: clean({ ...t.row.settings, ...marks }) }),
+  )
+
+/** Without fields that are undefined: they would not survive the way through the database. */
+const clean = <T extends object>(settings: T): T =>
+  Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined)) as T

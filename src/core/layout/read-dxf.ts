@@ -1,0 +1,149 @@
+import DxfParser, {
+  type IArcEntity,
+  type ICircleEntity,
+  type IEllipseEntity,
+  type IEntity,
+  type ILineEntity,
+  type ILwpolylineEntity,
+  type IPolylineEntity,
+  type ISplineEntity,
+} from 'dxf-parser'
+import {
+  type Contour,
+  circle,
+  combined,
+  type Point,
+  placedAt,
+  point,
+  polygon,
+  type Segment,
+  transformed,
+} from './contour'
+import type { Found, ReadDrawing } from './read-plate'
+import { MOST_BYTES } from './read-svg'
+import { splinePieces } from './spline'
+
+/** $INSUNITS of the DXF reference, as far as panels are drawn in them. */
+const unitsMm: Record<number, number> = {
+  1: 25.4,
+  2: 304.8,
+  4: 1,
+  5: 10,
+  6: 1000,
+  8: 0.0000254,
+  9: 0.0254,
+  14: 100,
+}
+
+const most = 100_000
+
+/** Reads the lines of a DXF file (as text). A sentence where it cannot be read. */
+export const readDxf = (text: string): ReadDrawing | { problem: string } => {
+  if (text.length > MOST_BYTES) return { problem: 'The file is larger than 8 MB.' }
+  if (text.includes('\0')) return { problem: 'This is a binary DXF file; save it as text.' }
+  let dxf: ReturnType<DxfParser['parseSync']>
+  try {
+    dxf = new DxfParser().parseSync(text)
+  } catch (error) {
+    return { problem: `This is no DXF file, or it is broken: ${(error as Error).message}` }
+  }
+  if (!dxf || !Array.isArray(dxf.entities)) return { problem: 'There is nothing drawn in this DXF file.' }
+  if (dxf.entities.length > most) return { problem: `There are more than ${most} things drawn in it.` }
+  const found: Found[] = []
+  const left = new Map<string, number>()
+  for (const entity of dxf.entities) {
+    const contours = contourOf(entity)
+    if (contours === null) left.set(entity.type, (left.get(entity.type) ?? 0) + 1)
+    // DXF's y runs upwards, a panel's downwards.
+    else
+      for (const c of contours)
+        found.push({
+          contour: transformed(c, { a: 1, b: 0, c: 0, d: -1, e: 0, f: 0 }),
+          layer: entity.layer ?? '',
+        })
+  }
+  const unit = Number(dxf.header?.$INSUNITS ?? 0)
+  return {
+    found,
+    unitMm: unitsMm[unit] ?? null,
+    ignored: [...left].map(([what, n]) => `${n} of ${what}`),
+  }
+}
+
+const contourOf = (e: IEntity): Contour[] | null => {
+  switch (e.type) {
+    case 'LINE': {
+      const [a, b] = (e as ILineEntity).vertices
+      return a && b ? [polygon([a, b], false)] : []
+    }
+    case 'CIRCLE': {
+      const { center, radius } = e as ICircleEntity
+      return radius > 0 ? [circle(center, radius)] : []
+    }
+    case 'ARC': {
+      const { center, radius, startAngle, endAngle } = e as IArcEntity
+      const at = (a: number): Point => point(center.x + radius * Math.cos(a), center.y + radius * Math.sin(a))
+      const segment: Segment = { is: 'arc', to: at(endAngle), centre: center, clockwise: true }
+      return [{ start: at(startAngle), segments: [segment], closed: false }]
+    }
+    case 'LWPOLYLINE':
+    case 'POLYLINE': {
+      const { vertices, shape } = e as ILwpolylineEntity | IPolylineEntity
+      return vertices.length > 1 ? [bulged(vertices, shape === true)] : []
+    }
+    case 'ELLIPSE':
+      return [ellipse(e as IEllipseEntity)]
+    case 'SPLINE': {
+      const { controlPoints, degreeOfSplineCurve, knotValues, closed } = e as ISplineEntity
+      const pieces = splinePieces(controlPoints ?? [], knotValues ?? [], degreeOfSplineCurve)
+      return pieces === null ? null : [{ ...pieces, closed: closed === true || pieces.closed }]
+    }
+    default:
+      return null
+  }
+}
+
+interface Vertex {
+  readonly x: number
+  readonly y: number
+  readonly bulge?: number
+}
+
+/** A polyline whose bulges are the tangents of a quarter of each arc's angle, against the clock above zero. */
+const bulged = (vertices: readonly Vertex[], closed: boolean): Contour => {
+  const segments: Segment[] = []
+  const count = closed ? vertices.length : vertices.length - 1
+  for (let i = 0; i < count; i++) {
+    const [p, q] = [vertices[i] as Vertex, vertices[(i + 1) % vertices.length] as Vertex]
+    const to = point(q.x, q.y)
+    const bulge = p.bulge ?? 0
+    if (Math.abs(bulge) < 1e-9) {
+      segments.push({ is: 'line', to })
+      continue
+    }
+    // The centre lies off the chord's middle by (1 − b²) / 4b of it, to its left for b above zero.
+    const k = (1 - bulge * bulge) / (4 * bulge)
+    const centre = point((p.x + q.x) / 2 - k * (q.y - p.y), (p.y + q.y) / 2 + k * (q.x - p.x))
+    // "Clockwise" is meant with y downwards; here y still runs upwards, so the senses are exchanged.
+    segments.push({ is: 'arc', to, centre, clockwise: bulge > 0 })
+  }
+  const first = vertices[0] as Vertex
+  return { start: point(first.x, first.y), segments, closed }
+}
+
+const ellipse = (e: IEllipseEntity): Contour => {
+  const { center, majorAxisEndPoint: axis, axisRatio, startAngle, endAngle } = e
+  const long = Math.hypot(axis.x, axis.y)
+  const turn = (Math.atan2(axis.y, axis.x) * 180) / Math.PI
+  const shape = combined(placedAt(center.x, center.y, turn), {
+    ...placedAt(0, 0),
+    a: long,
+    d: long * axisRatio,
+  })
+  const sweep = endAngle - startAngle
+  if (Math.abs(Math.abs(sweep) - 2 * Math.PI) < 1e-6 || sweep === 0)
+    return transformed(circle(point(0, 0), 1), shape)
+  const at = (a: number) => point(Math.cos(a), Math.sin(a))
+  const arc: Segment = { is: 'arc', to: at(endAngle), centre: point(0, 0), clockwise: true }
+  return transformed({ start: at(startAngle), segments: [arc], closed: false }, shape)
+}

@@ -1,0 +1,35 @@
+import { addRow } from '@/core/rig/edit'
+import type { PanelRow } from '@/core/rig/rows'
+import { edit } from '../live/edits'
+import { useStore } from '../live/store'
+import { usePanelView } from './view-store'
+
+const HOLE_IN_MM = 6
+
+/** Mounting holes in the four corners, so far in from the edges. */
+export const cornerHoles = (widthMm: number, heightMm: number, inMm = HOLE_IN_MM, diameterMm = 4.2) =>
+  [inMm, widthMm - inMm].flatMap((xMm) => [inMm, heightMm - inMm].map((yMm) => ({ xMm, yMm, diameterMm })))
+
+/** An empty plate of a usual size, shown at once. */
+export const newPanel = (panels: readonly PanelRow[]): void => {
+  const names = new Set(panels.map((p) => p.name))
+  let n = panels.length + 1
+  while (names.has(`Panel ${n}`)) n++
+  const [widthMm, heightMm] = [160, 100]
+  const id = crypto.randomUUID()
+  const position = Math.max(0, ...panels.map((p) => p.position)) + 1
+  edit(`Began “Panel ${n}”`, [
+    addRow('panel', {
+      id,
+      name: `Panel ${n}`,
+      position,
+      widthMm,
+      heightMm,
+      cornerMm: 3,
+      thicknessMm: 3,
+      settings: { holes: cornerHoles(widthMm, heightMm), material: 'acrylic' },
+    }),
+  ])
+  useStore.setState({ panelId: id })
+  usePanelView.setState({ picked: new Set(), drawer: 'plate' })
+}

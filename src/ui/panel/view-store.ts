@@ -1,0 +1,114 @@
+import { create } from 'zustand'
+import { keyOf, type Thing, thingsOf, withGroups } from '@/core/layout/things'
+import type { Rig } from '@/core/rig/rig'
+import type { PanelRow } from '@/core/rig/rows'
+import { panelNow } from '../live/chosen-panel'
+import { select } from '../live/connection'
+import { useStore } from '../live/store'
+
+/** What a click on the drawing does. */
+export type Tool =
+  | { readonly is: 'pick' }
+  | { readonly is: 'part'; readonly kind: string }
+  | { readonly is: 'text' | 'frame' | 'line' | 'hole' }
+
+export type Drawer = 'parts' | 'fit' | 'plate' | 'files'
+
+/** Millimetres at the top left corner of the drawing, and pixels a millimetre. */
+export interface View {
+  readonly x: number
+  readonly y: number
+  readonly scale: number
+}
+
+interface State {
+  readonly picked: ReadonlySet<string>
+  readonly tool: Tool
+  readonly drawer: Drawer
+  /** Whether bodies, holes and standoffs are drawn. */
+  readonly behind: boolean
+  readonly gridMm: number
+  readonly view: View
+  /** Pixels of the drawing; known once it is there. */
+  readonly room: { readonly width: number; readonly height: number }
+  /** Something large enough to be asked about before it is done. */
+  readonly asking: { readonly words: string; readonly act: () => void } | null
+}
+
+export const usePanelView = create<State>()(() => ({
+  picked: new Set<string>(),
+  tool: { is: 'pick' },
+  drawer: 'parts',
+  behind: false,
+  gridMm: 1,
+  view: { x: 0, y: 0, scale: 0 },
+  room: { width: 0, height: 0 },
+  asking: null,
+}))
+
+/** Picks things; their groups come with them, and a single part is selected everywhere. */
+export const pick = (keys: ReadonlySet<string>): void => {
+  const { rig, panelId, selected } = useStore.getState()
+  const panel = panelNow(rig, panelId, selected)
+  const picked = panel ? withGroups(thingsOf(rig, panel), keys) : new Set(keys)
+  usePanelView.setState({ picked })
+  const [only] = picked
+  if (picked.size === 1 && only?.startsWith('part/')) select(only.slice('part/'.length))
+}
+
+/** The picked things of the panel, as the rig has them now. */
+export const pickedThings = (): { rig: Rig; panel: PanelRow; things: Thing[] } | null => {
+  const { rig, panelId, selected } = useStore.getState()
+  const panel = panelNow(rig, panelId, selected)
+  if (!panel) return null
+  const { picked } = usePanelView.getState()
+  return { rig, panel, things: thingsOf(rig, panel).filter((t) => picked.has(t.key)) }
+}
+
+/** What is selected anywhere else is picked here. */
+export const followSelection = (): (() => void) =>
+  useStore.subscribe((s, before) => {
+    if (s.selected === before.selected || s.selected === null) return
+    const key = keyOf('part', s.selected)
+    const { picked } = usePanelView.getState()
+    if (!picked.has(key)) usePanelView.setState({ picked: new Set([key]) })
+    const part = s.rig.part[s.selected]
+    if (part && s.panelId !== part.panelId) useStore.setState({ panelId: part.panelId })
+  })
+
+const MARGIN_PX = 26
+
+/** Shows a whole panel. */
+export const fitView = (panel: PanelRow, room = usePanelView.getState().room): void => {
+  if (room.width === 0) return
+  const scale = Math.max(
+    0.2,
+    Math.min(
+      12,
+      (room.width - 2 * MARGIN_PX) / panel.widthMm,
+      (room.height - 2 * MARGIN_PX) / panel.heightMm,
+    ),
+  )
+  usePanelView.setState({
+    room,
+    view: {
+      scale,
+      x: panel.widthMm / 2 - room.width / 2 / scale,
+      y: panel.heightMm / 2 - room.height / 2 / scale,
+    },
+  })
+}
+
+/** Zooms so that what lies under a place of the drawing, in pixels, stays there. */
+export const zoom = (by: number, atX?: number, atY?: number): void =>
+  usePanelView.setState(({ view, room }) => {
+    const scale = Math.min(40, Math.max(0.2, view.scale * by))
+    const [px, py] = [atX ?? room.width / 2, atY ?? room.height / 2]
+    return {
+      view: {
+        scale,
+        x: view.x + px / view.scale - px / scale,
+        y: view.y + py / view.scale - py / scale,
+      },
+    }
+  })
