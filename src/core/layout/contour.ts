@@ -79,14 +79,25 @@ export const polygon = (points: readonly Point[], closed = true): Contour => {
   return { start, segments: [...rest, ...(closed ? [start] : [])].map(line), closed }
 }
 
+/** How far the middles of arcs of one circle may lie apart once their numbers were rounded in a file. */
+const SAME_CENTRE_MM = 0.005
+
 /** The circle that a contour is, or null. */
 export const asCircle = (c: Contour): { centre: Point; radius: Millimetres } | null => {
   const [first] = c.segments
   if (!c.closed || first?.is !== 'arc') return null
   const same = c.segments.every(
-    (s) => s.is === 'arc' && s.clockwise === first.clockwise && distance(s.centre, first.centre) < 1e-6,
+    (s) =>
+      s.is === 'arc' && s.clockwise === first.clockwise && distance(s.centre, first.centre) < SAME_CENTRE_MM,
   )
-  return same ? { centre: first.centre, radius: distance(c.start, first.centre) } : null
+  if (!same) return null
+  const centres = c.segments.flatMap((s) => (s.is === 'arc' ? [s.centre] : []))
+  const mean = (of: (p: Point) => number) => centres.reduce((sum, p) => sum + of(p), 0) / centres.length
+  const centre = point(
+    mean((p) => p.x),
+    mean((p) => p.y),
+  )
+  return { centre, radius: distance(c.start, centre) }
 }
 
 // --- transforms -----------------------------------------------------------------------------------------------
@@ -155,6 +166,18 @@ export const sweepOf = (from: Point, s: Extract<Segment, { is: 'arc' }>): number
 
 const onCircle = (centre: Point, radius: number, angle: number): Point =>
   point(centre.x + radius * Math.cos(angle), centre.y + radius * Math.sin(angle))
+
+/** An arc as several of at most a quarter turn: by their ends and radius alone, half circles are ill defined. */
+export const quarters = (from: Point, s: Extract<Segment, { is: 'arc' }>): Segment[] => {
+  const sweep = sweepOf(from, s)
+  const count = Math.ceil(Math.abs(sweep) / (Math.PI / 2) - 1e-9)
+  const radius = distance(from, s.centre)
+  const first = Math.atan2(from.y - s.centre.y, from.x - s.centre.x)
+  return Array.from({ length: count }, (_, i) => {
+    const to = i === count - 1 ? s.to : onCircle(s.centre, radius, first + (sweep * (i + 1)) / count)
+    return { ...s, to }
+  })
+}
 
 /** The same contour without arcs, in pieces of at most an eighth of a circle: as cubics they stray less than one part in a million of the radius. */
 export const withoutArcs = (c: Contour): Contour => {

@@ -3,6 +3,7 @@ import { isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { partsOf, type Rig } from '../rig/rig'
 import type { Material, PanelRow, PartRow } from '../rig/rows'
+import { formatNumber } from '../signal/format'
 import type { Degrees, Millimetres } from '../units-of-measure'
 import type { Move } from './arrange'
 import {
@@ -294,6 +295,8 @@ const MOST_OFF_DEG = 8
 const angleOf = (middle: Point, p: Point): Degrees =>
   (Math.atan2(p.x - middle.x, middle.y - p.y) * 180) / Math.PI
 
+const degrees = (deg: Degrees): string => `${formatNumber(Math.round(deg))}°`
+
 const apart = (a: Degrees, b: Degrees): Degrees => Math.abs(((a - b + 540) % 360) - 180)
 
 const legendFindings = (
@@ -364,10 +367,10 @@ const offAngle = (rig: Rig, legendId: string, part: PartRow, add: Add): void => 
   add({
     kind: 'angle',
     keys: [key, keyOf('part', part.id)],
-    words: `“${text}” stands at ${Math.round(own)}°, but “${part.name}” stops at ${Math.round(wanted.deg)}°.`,
+    words: `“${text}” stands at ${degrees(own)}, but “${part.name}” stops at ${degrees(wanted.deg)}.`,
     box,
     cure: {
-      words: `Put it at ${Math.round(wanted.deg)}°`,
+      words: `Put it at ${degrees(wanted.deg)}`,
       moves: new Map([[key, { dx: to.x - at.x, dy: to.y - at.y }]]),
     },
   })

@@ -1,21 +1,19 @@
-import { asCircle, type Contour, distance, type Point, sweepOf } from './contour'
+import { type Contour, distance, type Point, quarters } from './contour'
 
 /** Tenths of a micrometre: far below what any machine cuts, short enough to read. */
 const short = (n: number): string => String(Math.round(n * 1e4) / 1e4 + 0)
 const pair = (p: Point): string => `${short(p.x)} ${short(p.y)}`
 
-/** A contour as SVG path data in millimetres; arcs stay arcs. */
+/** A contour as SVG path data in millimetres; arcs stay arcs, in quarters. */
 export const pathData = (c: Contour): string => {
   let from = c.start
   let d = `M${pair(from)}`
-  const whole = asCircle(c)
   for (const s of c.segments) {
     if (s.is === 'line') d += `L${pair(s.to)}`
     else if (s.is === 'cubic') d += `C${pair(s.c1)} ${pair(s.c2)} ${pair(s.to)}`
     else {
-      const r = short(whole?.radius ?? distance(from, s.centre))
-      const large = Math.abs(sweepOf(from, s)) > Math.PI + 1e-9 ? 1 : 0
-      d += `A${r} ${r} 0 ${large} ${s.clockwise ? 1 : 0} ${pair(s.to)}`
+      const r = short(distance(from, s.centre))
+      for (const { to } of quarters(from, s)) d += `A${r} ${r} 0 0 ${s.clockwise ? 1 : 0} ${pair(to)}`
     }
     from = s.to
   }

@@ -17,7 +17,7 @@ import {
 export const contoursOf = (d: string): Contour[] => {
   const path = svgPath(d).abs().unshort()
   const broken = (path as unknown as { err: string }).err
-  if (broken) throw new Error(broken)
+  if (broken) throw new Error(`A path in it is broken: ${broken.replace(/^SvgPath: /, '')}.`)
   const contours: Contour[] = []
   let start: Point = point(0, 0)
   let segments: Segment[] = []

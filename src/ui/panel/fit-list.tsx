@@ -57,13 +57,13 @@ export const FitList = ({
             {f.cure && (
               <button
                 type="button"
-                className="btn mt-1.5 ml-5 max-w-full"
+                className="btn mt-1.5 ml-5 h-auto py-0.5 text-left whitespace-normal"
                 onClick={() => {
                   const { cure } = f
                   if (cure) edit(cure.words, moved(rig, panel, cure.moves))
                 }}
               >
-                <span className="truncate">{f.cure.words}</span>
+                {f.cure.words}
               </button>
             )}
           </li>
