@@ -78,6 +78,7 @@ export class Bench {
             e.innerText.trim().startsWith(w),
           )
           if (!found) return null
+          found.scrollIntoView({ block: 'nearest' })
           const r = found.getBoundingClientRect()
           return { x: r.x + r.width / 2, y: r.y + r.height / 2 }
         },

@@ -31,7 +31,7 @@ describe('the first session of a builder', () => {
   it('shows the panel in Mirror, drawn to scale', async () => {
     await bench.clickWords('Mirror')
     await bench.sees('Craft says')
-    const panel = await bench.middleOf('svg[aria-label="Panel Wheels & floats"] > rect')
+    const panel = await bench.middleOf('svg[aria-label="Panel Wheels & floats"] > path')
     expect(panel.width / panel.height).toBeCloseTo(160 / 110, 1)
     expect(await bench.breaches()).toEqual([])
   })

@@ -173,7 +173,11 @@ const Import = ({ panel }: { panel: PanelRow }) => {
       {answer?.unitNeeded && file && (
         <label className="flex flex-col gap-1">
           {file.name} does not say what its numbers measure. They are
-          <select defaultValue="" onChange={(e) => void read(file, Number(e.target.value))}>
+          <select
+            aria-label="Unit of the file"
+            defaultValue=""
+            onChange={(e) => void read(file, Number(e.target.value))}
+          >
             <option value="" disabled>
               choose …
             </option>

@@ -1,0 +1,388 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import DxfParser, { type ICircleEntity } from 'dxf-parser'
+import type { ElementHandle } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { until } from './app'
+import type { Bench } from './browser'
+import { beginSession, endSession, type Session } from './session'
+
+let session: Session
+let bench: Bench
+const files = mkdtempSync(join(tmpdir(), 'clavik-files-'))
+
+beforeAll(async () => {
+  session = await beginSession('/panel')
+  bench = session.bench
+})
+afterAll(async () => {
+  await endSession(session)
+  rmSync(files, { recursive: true, force: true })
+})
+
+const canvas = '[role="application"]'
+
+/** Where millimetres of the drawing are on the page. */
+const at = (x: number, y: number): Promise<{ x: number; y: number }> =>
+  bench.page.evaluate(
+    (s, px, py) => {
+      const svg = document.querySelector(`${s} svg`) as SVGSVGElement
+      const p = new DOMPoint(px, py).matrixTransform(svg.getScreenCTM() as DOMMatrix)
+      return { x: p.x, y: p.y }
+    },
+    canvas,
+    x,
+    y,
+  )
+
+const clickAt = async (x: number, y: number): Promise<void> => {
+  const p = await at(x, y)
+  await bench.page.mouse.click(p.x, p.y)
+}
+
+const drag = async (from: [number, number], to: [number, number]): Promise<void> => {
+  const [a, b] = [await at(...from), await at(...to)]
+  await bench.page.mouse.move(a.x, a.y)
+  await bench.page.mouse.down()
+  await bench.page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 6 })
+  await bench.page.mouse.move(b.x, b.y, { steps: 6 })
+  await bench.page.mouse.up()
+}
+
+const press = async (key: string, ...held: string[]): Promise<void> => {
+  for (const h of held) await bench.page.keyboard.down(h as 'Shift')
+  await bench.page.keyboard.press(key as 'a')
+  for (const h of held) await bench.page.keyboard.up(h as 'Shift')
+}
+
+/** The field behind a word, as the page has it. */
+const field = async (word: string, within = 'aside'): Promise<ElementHandle<HTMLInputElement>> => {
+  let found: ElementHandle<HTMLInputElement> | null = null
+  await until(`there is a field “${word}”`, async () => {
+    const path = `xpath/.//label[span[normalize-space(.)="${word}"]]/input`
+    const place = await bench.page.$(within)
+    found = (await place?.$(path)) as ElementHandle<HTMLInputElement> | null
+    return found !== null
+  })
+  return found as unknown as ElementHandle<HTMLInputElement>
+}
+
+const type = async (word: string, text: string, within?: string): Promise<void> => {
+  const input = await field(word, within)
+  await input.click({ count: 3 })
+  await bench.page.keyboard.type(text)
+  await bench.page.keyboard.press('Enter')
+}
+
+const stands = async (x: string, y: string): Promise<void> => {
+  const read = async (word: string) => (await field(word)).evaluate((e) => e.value)
+  await until(`it stands at ${x}, ${y}`, async () => (await read('x')) === x && (await read('y')) === y)
+}
+
+const drawer = (word: string) => bench.clickWords(word, '[role="tab"]')
+
+/** A kind of part chosen by search and put down. */
+const put = async (search: string, kind: string, x: number, y: number): Promise<void> => {
+  await drawer('Parts')
+  await bench.page.click('input[aria-label="Search parts"]', { count: 3 })
+  await bench.page.keyboard.type(search)
+  await bench.click(`[data-kind="${kind}"]`)
+  await clickAt(x, y)
+}
+
+/** A file as it is taken away, by the link on the page. */
+const takeAway = async (as: 'svg' | 'dxf' | 'pdf'): Promise<Buffer> => {
+  await drawer('Files')
+  await until(
+    'nothing waits to be kept',
+    async () => !(await bench.text('[role="tabpanel"]')).includes('not kept yet'),
+  )
+  const base64 = await bench.page.evaluate(async (kind) => {
+    const link = [...document.querySelectorAll<HTMLAnchorElement>('a[download]')].find((a) =>
+      a.href.includes(`/file?as=${kind}`),
+    )
+    const response = await fetch(link?.href ?? '')
+    const bytes = new Uint8Array(await response.arrayBuffer())
+    return btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(''))
+  }, as)
+  return Buffer.from(base64, 'base64')
+}
+
+describe('drawing a panel', () => {
+  it('begins with an empty plate, named and sized', async () => {
+    await bench.clickWords('New panel')
+    const name = 'input[aria-label="Name of the panel"]'
+    await bench.click(name)
+    await bench.page.click(name, { count: 3 })
+    await bench.page.keyboard.type('Dimmers')
+    await bench.page.keyboard.press('Enter')
+    await type('Width', '140', '[role="tabpanel"]')
+    await type('Height', '90', '[role="tabpanel"]')
+    await bench.sees('140 × 90 × 3 mm')
+    await bench.clickWords('Four corners')
+    await press('0')
+  })
+
+  it('has parts put down by search and click, moved by hand onto the lines of others', async () => {
+    await put('toggle', 'toggle-2', 30, 40)
+    await bench.sees('Toggle, 2 positions', 'aside')
+    await stands('30', '40')
+    await put('rotary 45', 'rotary-3-45deg', 100, 45)
+    await stands('100', '45')
+    await drag([30, 40], [36.3, 44.6])
+    // Its middle has snapped to the middle of the other.
+    await until('it has snapped', async () => (await (await field('y')).evaluate((e) => e.value)) === '45')
+  })
+
+  it('moves what is picked by keys: 1, 10 and a tenth of a millimetre', async () => {
+    await type('x', '30')
+    await type('y', '40')
+    await stands('30', '40')
+    await bench.focus(canvas)
+    await press('ArrowRight')
+    await stands('31', '40')
+    await press('ArrowDown', 'Shift')
+    await stands('31', '50')
+    await press('ArrowLeft', 'Alt')
+    await stands('30.9', '50')
+    await press('z', 'Control')
+    await stands('31', '50')
+  })
+
+  it('holds one axis while Shift is held', async () => {
+    const [a, b] = [await at(31, 50), await at(45, 53)]
+    await bench.page.mouse.move(a.x, a.y)
+    await bench.page.mouse.down()
+    await bench.page.keyboard.down('Shift')
+    await bench.page.mouse.move(b.x, b.y, { steps: 8 })
+    await bench.page.mouse.up()
+    await bench.page.keyboard.up('Shift')
+    await until('y is as it was', async () => (await (await field('y')).evaluate((e) => e.value)) === '50')
+    expect(Number(await (await field('x')).evaluate((e) => e.value))).toBeGreaterThan(40)
+    await type('x', '30')
+  })
+
+  it('makes several of one, and evens and aligns them', async () => {
+    await put('lamp 5 mm amber', 'lamp-5-amber', 25, 20)
+    await bench.clickWords('Several of it', 'summary')
+    await type('columns', '4')
+    const across = await bench.page.$$('xpath/.//label[span[normalize-space(.)="every"]]/input')
+    await across[0]?.click({ count: 3 })
+    await bench.page.keyboard.type('12')
+    await bench.page.keyboard.press('Enter')
+    await bench.clickWords('Make 4 × 1')
+    await bench.sees('3 things', 'aside')
+    await drag([49, 20], [49, 24])
+    await bench.page.keyboard.down('Shift')
+    await clickAt(25, 20)
+    await bench.page.keyboard.up('Shift')
+    await bench.sees('4 things', 'aside')
+    await bench.click('button[aria-label="Align upper edges"]')
+    const tops = () =>
+      bench.page.evaluate((s) => {
+        const parts = [...document.querySelectorAll(`${s} [data-part]`)]
+        return parts.map((p) => p.getAttribute('transform') ?? '').filter((t) => t.includes(' 20)'))
+      }, canvas)
+    await until('all four stand in a row', async () => (await tops()).length === 4)
+    await bench.clickWords('Group')
+    await press('Escape')
+    await clickAt(37, 20)
+    await bench.sees('4 things', 'aside')
+    await bench.clickWords('Ungroup')
+  })
+
+  it('says what does not fit while it is drawn, and offers a way out', async () => {
+    await press('Escape')
+    await drag([30, 50], [38, 22])
+    await drawer('Fit')
+    await bench.page.waitForSelector('[data-finding="in front"]')
+    expect(await bench.breaches()).toEqual([])
+    await press('z', 'Control')
+    await bench.sees('Everything fits')
+    await clickAt(100, 45)
+    await type('x', '131')
+    await bench.page.waitForSelector('[data-finding="beyond"]')
+    await bench.clickWords('Move', '[data-finding="beyond"] button.btn')
+    await bench.seesNo('reaches beyond the panel')
+    await press('z', 'Control')
+    await press('z', 'Control')
+    await stands('100', '45')
+  })
+
+  it('letters a knob where its switch really stops, and exchanges the switch in place', async () => {
+    await bench.clickWords('Names of its positions', 'summary')
+    for (const [id, word] of [
+      ['1', 'LOW'],
+      ['2', 'MID'],
+      ['3', 'HIGH'],
+    ]) {
+      await bench.page.click(`input[aria-label="Position ${id} is called"]`)
+      await bench.page.keyboard.type(word as string)
+      await bench.page.keyboard.press('Enter')
+    }
+    await bench.clickWords('Legend round it')
+    await until('the words stand round it', async () => {
+      const words = await bench.page.$$eval(`${canvas} text`, (t) => t.map((e) => e.textContent))
+      return ['LOW', 'MID', 'HIGH'].every((w) => words.includes(w))
+    })
+    await clickAt(100, 45)
+    await bench.page.select('select[aria-label="Exchange for"]', 'rotary-4')
+    await bench.sees('is now Rotary switch, 4 positions of 30°')
+    await press('z', 'Control')
+    await until(
+      'it is the other again',
+      async () =>
+        (await bench.page.$eval(
+          'select[aria-label="Exchange for"]',
+          (e) => (e as HTMLSelectElement).value,
+        )) === 'rotary-3-45deg',
+    )
+  })
+
+  it('puts legends, which go with their part, and asks before it takes away what is wired', async () => {
+    await clickAt(30, 50)
+    await bench.clickWords('Legend below')
+    await bench.page.click('input[aria-label="Text"]', { count: 3 })
+    await bench.page.keyboard.type('FLOOD')
+    await bench.page.keyboard.press('Enter')
+    await until('it is drawn', () =>
+      bench.page.$$eval(`${canvas} text`, (t) => t.some((e) => e.textContent === 'FLOOD')),
+    )
+    const place = () =>
+      bench.page.$$eval(`${canvas} text`, (t) =>
+        t.find((e) => e.textContent === 'FLOOD')?.getAttribute('transform'),
+      )
+    const before = await place()
+    await clickAt(30, 50)
+    await press('ArrowDown')
+    await until('the legend went along', async () => (await place()) !== before)
+    await bench.page.select('select[aria-label="Panel"]', 'wheels-floats')
+    await bench.sees('160 × 110')
+    await clickAt(64, 23.5)
+    await bench.sees('Bow left', 'aside')
+    await press('Delete')
+    await bench.sees('Remove “Bow left”, with 2 leads and 1 binding?')
+    await bench.clickWords('Keep')
+    expect(await bench.page.$('[data-part="bow-left"]')).not.toBeNull()
+  })
+
+  it('is seen in other tabs as it is drawn', async () => {
+    const other = await bench.browser.newPage()
+    await other.goto(`${session.app.address}/panel`)
+    await until('the panel is there', () =>
+      other.evaluate(() => [...document.querySelectorAll('option')].some((o) => o.textContent === 'Dimmers')),
+    )
+    await other.close()
+    await bench.page.bringToFront()
+  })
+})
+
+describe('what is taken away', () => {
+  it('DXF has the holes of the drawing', async () => {
+    await bench.page.select('select[aria-label="Panel"]', 'wheels-floats')
+    await bench.sees('160 × 110')
+    const dxf = new DxfParser().parseSync((await takeAway('dxf')).toString())
+    const circles = (dxf?.entities ?? []).filter((e): e is ICircleEntity => e.type === 'CIRCLE')
+    // “Bow left”: a lamp of 8 mm at 64, 23.5.
+    const lamp = circles.find(
+      (c) => Math.abs(c.center.x - 64) < 0.01 && Math.abs(110 - 23.5 - c.center.y) < 0.01,
+    )
+    expect(lamp?.radius).toBeCloseTo(4.1, 3)
+    expect(lamp?.layer).toBe('cut')
+  })
+
+  it('SVG measures the same in a browser', async () => {
+    writeFileSync(join(files, 'wheels.svg'), await takeAway('svg'))
+    const text = readFileSync(join(files, 'wheels.svg'), 'utf8')
+    const measured = await bench.page.evaluate((source) => {
+      const holder = document.createElement('div')
+      holder.innerHTML = source.replace(/<\?xml.*?\?>/, '')
+      document.body.append(holder)
+      const path = holder.querySelector('#cut path') as SVGPathElement
+      const box = path.getBBox()
+      const size = [box.x, box.y, box.width, box.height]
+      const corner = path.getPointAtLength(0)
+      const width = holder.querySelector('svg')?.getAttribute('width')
+      holder.remove()
+      return { size, corner: [corner.x, corner.y], width }
+    }, text)
+    expect(measured.width).toBe('160mm')
+    for (const [i, mm] of [0, 0, 160, 110].entries()) expect(measured.size[i]).toBeCloseTo(mm, 2)
+    expect(measured.corner).toEqual([3, 0])
+    expect(text).not.toContain('<text')
+  })
+
+  it('PDF is 1:1 on paper: its bar of 100 mm and its edges measure what they say', async () => {
+    writeFileSync(join(files, 'wheels.pdf'), await takeAway('pdf'))
+    execFileSync('pdftoppm', [
+      '-r',
+      '254',
+      '-gray',
+      '-singlefile',
+      join(files, 'wheels.pdf'),
+      join(files, 'page'),
+    ])
+    const { width, height, dark } = readPgm(readFileSync(join(files, 'page.pgm')))
+    const rows = Array.from({ length: height }, (_, y) => {
+      let [first, last, count] = [-1, -1, 0]
+      for (let x = 0; x < width; x++)
+        if (dark(x, y)) {
+          if (first < 0) first = x
+          last = x
+          count++
+        }
+      return { length: last - first + 1, count }
+    })
+    // 254 dots an inch are ten a millimetre. The bar is the lowest line that is drawn through.
+    const bar = rows.findLast((r) => r.count > 900 && r.count === r.length)
+    expect(bar?.length).toBeGreaterThan(995)
+    expect(bar?.length).toBeLessThan(1005)
+    const plate = rows.find((r) => r.count > 1400)
+    expect(plate?.length).toBeGreaterThan(1530)
+    expect(Math.max(...rows.map((r) => r.length))).toBeGreaterThan(1595)
+    expect(Math.max(...rows.map((r) => r.length))).toBeLessThan(1605)
+  })
+
+  it('comes in again as the same plate, on another panel', async () => {
+    await bench.page.select('select[aria-label="Panel"]', 'engines')
+    await bench.sees('242 × 132')
+    await drawer('Files')
+    const input = (await bench.page.$(
+      'input[aria-label="Plate from SVG or DXF"]',
+    )) as ElementHandle<HTMLInputElement>
+    writeFileSync(join(files, 'broken.svg'), '<svg><g></svg>')
+    await input.uploadFile(join(files, 'broken.svg'))
+    await bench.sees('The panel is as it was.')
+    await input.uploadFile(join(files, 'wheels.svg'))
+    await bench.sees('160 × 110 mm, a plain rectangle')
+    await bench.sees('engraved or only for the eye')
+    await bench.clickWords('Take it for this panel')
+    await bench.sees('160 × 110 × 3 mm')
+    await press('z', 'Control')
+    await bench.sees('242 × 132')
+    expect(bench.errors).toEqual([])
+  })
+
+  it('a file without units is asked about', async () => {
+    writeFileSync(join(files, 'bare.svg'), '<svg viewBox="0 0 4 3"><rect width="4" height="3"/></svg>')
+    const input = (await bench.page.$(
+      'input[aria-label="Plate from SVG or DXF"]',
+    )) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(join(files, 'bare.svg'))
+    await bench.sees('does not say what its numbers measure')
+    await bench.page.select('select[aria-label="Unit of the file"]', '25.4')
+    await bench.sees('101.6 × 76.2 mm')
+  })
+})
+
+/** A grey picture as pdftoppm writes it (PGM, binary). */
+const readPgm = (
+  bytes: Buffer,
+): { width: number; height: number; dark: (x: number, y: number) => boolean } => {
+  const head = /^P5\s+(\d+)\s+(\d+)\s+\d+\s/.exec(bytes.subarray(0, 60).toString('latin1'))
+  const [width, height] = [Number(head?.[1]), Number(head?.[2])]
+  const from = head?.[0].length ?? 0
+  return { width, height, dark: (x, y) => (bytes[from + y * width + x] ?? 255) < 200 }
+}
