@@ -134,7 +134,7 @@ export const fitFindings = (rig: Rig, panel: PanelRow): FitFinding[] => {
   clashesBehind(parts, add)
   thinBridges(outline, edge, panel, rig, add)
   for (const f of fronts) {
-    if (f.outline.every((p) => isInside(p, edge)) || touches(f, edge)) continue
+    if (isClearOfEdge(panel, f) || f.outline.every((p) => isInside(p, edge)) || touches(f, edge)) continue
     add({
       kind: 'beyond',
       keys: [f.key],
@@ -261,6 +261,7 @@ const thinBridges = (
         cure: cureBy(mover.key, mover.name, wayOff(mover, other, least)),
       })
     }
+    if (isClearOfEdge(panel, near)) continue
     const inside = a.ring.every((p) => isInside(p, edge))
     const left = inside ? gapBetween(a.ring, edge) : 0
     if (left >= least - 1e-6 || a.key === null || said.has(`edge ${a.key}`)) continue
@@ -275,6 +276,14 @@ const thinBridges = (
       cure: backInside({ ...near, key: a.key, name: a.name }, plateBox),
     })
   }
+}
+
+/** A quick yes for most: within a plain rectangle, and in none of its round corners. */
+const isClearOfEdge = (panel: PanelRow, b: Box): boolean => {
+  const { widthMm: w, heightMm: h, cornerMm: r } = panel
+  if (panel.settings.outline !== undefined || b.minX < 0 || b.minY < 0 || b.maxX > w || b.maxY > h)
+    return false
+  return (b.minX >= r && b.maxX <= w - r) || (b.minY >= r && b.maxY <= h - r)
 }
 
 const touches = (f: Region, edge: readonly Point[]): boolean =>
