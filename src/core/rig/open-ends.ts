@@ -8,6 +8,8 @@ import type { PartRow } from './rows'
 /** Something unfinished: what, of which part, and at which station of its path it is mended. */
 export interface OpenEnd {
   readonly partId: string
+  /** Where it stands for all parts of a panel that are only drawn so far. */
+  readonly panelId?: string
   readonly station: 'pin' | 'simulator'
   readonly what: string
 }
@@ -15,7 +17,29 @@ export interface OpenEnd {
 /** Everything unfinished in a rig, part by part. */
 export const openEnds = (rig: Rig): OpenEnd[] => {
   const spoken = spokenOf(rig)
-  return rowsOf(rig, 'part').flatMap((part) => endsOfPart(rig, part, spoken))
+  const drawn = onlyDrawn(rig)
+  const ends = rowsOf(rig, 'part').flatMap((part) =>
+    drawn.get(part.panelId)?.includes(part) ? [] : endsOfPart(rig, part, spoken),
+  )
+  for (const [panelId, [first, ...more]] of drawn) {
+    if (!first) continue
+    const what = `${more.length + 1} parts are drawn, neither wired nor bound yet`
+    ends.push({ partId: first.id, panelId, station: 'pin', what })
+  }
+  return ends
+}
+
+/** By panel, the parts of which nothing but the drawing is there, where there are several: one thing to do, not many. */
+const onlyDrawn = (rig: Rig): ReadonlyMap<string, readonly PartRow[]> => {
+  const found = new Map<string, PartRow[]>()
+  for (const part of rowsOf(rig, 'part')) {
+    const does = (partKind(part.kind)?.aspects.length ?? 0) > 0
+    if (!does || leadsOf(rig, part.id).length > 0 || bindingsOf(rig, part.id).length > 0) continue
+    const list = found.get(part.panelId)
+    if (list) list.push(part)
+    else found.set(part.panelId, [part])
+  }
+  return new Map([...found].filter(([, parts]) => parts.length > 1))
 }
 
 /** Names of parts whose position some expression reads: they do something though nothing is bound to them. */

@@ -81,17 +81,21 @@ const PanelCard = ({ rig, panel, large }: { rig: Rig; panel: PanelRow; large: bo
         <Share word="bound" count={bound} of={parts} />
         <Share word="proven" count={proven} of={parts} />
       </div>
-      <div className="pt-2.5">
-        <button
-          type="button"
-          className="btn"
-          onClick={() => {
-            useStore.setState({ panelId: panel.id })
-            router.push('/mirror')
-          }}
-        >
-          Work it in Mirror <span className="key">M</span>
-        </button>
+      <div className="flex gap-1.5 pt-2.5">
+        {(['/mirror', '/panel'] as const).map((path) => (
+          <button
+            key={path}
+            type="button"
+            className="btn"
+            onClick={() => {
+              useStore.setState({ panelId: panel.id })
+              router.push(path)
+            }}
+          >
+            {path === '/mirror' ? 'Work it' : 'Draw it'}{' '}
+            <span className="key">{path === '/mirror' ? 'M' : 'D'}</span>
+          </button>
+        ))}
       </div>
     </article>
   )
@@ -246,7 +250,9 @@ const OpenEnds = ({ rig }: { rig: Rig }) => {
             key={`${end.partId} ${end.station} ${end.what}`}
             className="flex h-8 items-center gap-2 border-t border-hair px-3.5"
           >
-            <b className="font-normal">{rig.part[end.partId]?.name}</b>
+            <b className="font-normal">
+              {end.panelId === undefined ? rig.part[end.partId]?.name : rig.panel[end.panelId]?.name}
+            </b>
             <span className="min-w-0 flex-1 truncate text-ink2">{end.what}</span>
             <button type="button" className="btn" onClick={() => mend(end)}>
               {end.station === 'pin' ? 'Wire it' : 'Bind it'}

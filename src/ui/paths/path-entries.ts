@@ -21,7 +21,8 @@ export const pathEntries = (rig: Rig): PathEntry[] => {
   const boardNames = new Map(boardsOf(rig).map((b) => [b.id, b.name]))
   return panelsOf(rig).flatMap((panel) =>
     partsOf(rig, panel.id).flatMap((part) => {
-      const aspects = partKind(part.kind)?.aspects ?? []
+      const kind = partKind(part.kind)
+      const aspects = kind?.aspects ?? []
       const pins = leadsOf(rig, part.id).flatMap((l) =>
         l.pin ? [`${boardNames.get(l.boardId ?? '')} ${l.pin}`] : [],
       )
@@ -41,7 +42,8 @@ export const pathEntries = (rig: Rig): PathEntry[] => {
       const bindings = bindingsOf(rig, part.id)
       const aspectOf = (s: BindingSettings) => aspectFor(aspects, s)?.id ?? ''
       const bound = new Set(bindings.map((b) => aspectOf(b.settings)))
-      const bare = aspects.length === 0 && bindings.length === 0 ? [entry(null, '')] : []
+      // Screws and connectors have no paths; a part of unknown kind is shown all the same.
+      const bare = kind === undefined && bindings.length === 0 ? [entry(null, '')] : []
       return [
         ...bindings.map((b) => entry(b, aspectOf(b.settings))),
         ...aspects.filter((a) => !bound.has(a.id)).map((a) => entry(null, a.id)),
