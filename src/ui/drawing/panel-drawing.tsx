@@ -1,11 +1,11 @@
 'use client'
 import { useEffect, useRef, useState } from 'react'
-import { partsOf, type Rig, rowsOf } from '@/core/rig/rig'
+import { legendsOf } from '@/core/layout/things'
+import { partsOf, type Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
-import { LegendDrawing } from './legend-drawing'
-import { PartDrawing } from './part-drawing'
 import { PlateDrawing } from './plate-drawing'
+import { PlateThings } from './plate-things'
 
 interface Props {
   readonly rig: Rig
@@ -49,14 +49,13 @@ export const PanelDrawing = ({ rig, panel, selected, operable, measured, mostSca
         >
           {measured && <Measure widthMm={panel.widthMm} />}
           <PlateDrawing panel={panel} />
-          {rowsOf(rig, 'legend')
-            .filter((l) => l.panelId === panel.id)
-            .map((l) => (
-              <LegendDrawing key={l.id} legend={l} part={rig.part[l.partId ?? '']} />
-            ))}
-          {partsOf(rig, panel.id).map((p) => (
-            <PartDrawing key={p.id} part={p} selected={p.id === selected} operable={operable} />
-          ))}
+          <PlateThings
+            rig={rig}
+            legends={legendsOf(rig, panel.id)}
+            parts={partsOf(rig, panel.id)}
+            selected={selected}
+            operable={operable}
+          />
         </svg>
       )}
     </div>

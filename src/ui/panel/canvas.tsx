@@ -7,10 +7,9 @@ import type { FitFinding } from '@/core/layout/fit'
 import { type SnapLine, snap } from '@/core/layout/snap'
 import { isLocked, type Thing, thingAt, thingsOf, unionOf } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
-import type { LegendRow, PanelRow, PartRow } from '@/core/rig/rows'
-import { LegendDrawing } from '../drawing/legend-drawing'
-import { PartDrawing } from '../drawing/part-drawing'
+import type { PanelRow } from '@/core/rig/rows'
 import { PlateDrawing } from '../drawing/plate-drawing'
+import { PlateThings } from '../drawing/plate-things'
 import { edit } from '../live/edits'
 import { BehindDrawing } from './behind-drawing'
 import { nameOf } from './commands'
@@ -281,22 +280,13 @@ const Sheet = memo(
 )
 
 const Things = ({ rig, things }: { rig: Rig; things: readonly Thing[] }) => (
-  <>
-    {things.map((t) =>
-      t.table === 'legend' ? (
-        <LegendDrawing
-          key={t.key}
-          legend={t.row as LegendRow}
-          part={rig.part[(t.row as LegendRow).partId ?? '']}
-        />
-      ) : null,
-    )}
-    {things.map((t) =>
-      t.table === 'part' ? (
-        <PartDrawing key={t.key} part={t.row as PartRow} selected={false} operable={false} />
-      ) : null,
-    )}
-  </>
+  <PlateThings
+    rig={rig}
+    legends={things.flatMap((t) => (t.table === 'legend' ? [t.row] : []))}
+    parts={things.flatMap((t) => (t.table === 'part' ? [t.row] : []))}
+    selected={null}
+    operable={false}
+  />
 )
 
 /** What is about to be put down. */
