@@ -151,6 +151,23 @@ describe('drawing a panel', () => {
     await stands('31', '50')
   })
 
+  it('takes a part from the catalogue to the plate with keys alone', async () => {
+    await drawer('Parts')
+    await bench.page.click('input[aria-label="Search parts"]', { count: 3 })
+    await bench.page.keyboard.type('lamp 3 mm red')
+    await bench.page.waitForSelector('[data-kind="lamp-3-red"]')
+    await bench.focus('[data-kind="lamp-3-red"]')
+    await press('Enter')
+    await bench.focus(canvas)
+    await press('Enter')
+    await stands('70', '45')
+    await press('Delete')
+    await press('[')
+    await until('something else is picked', async () => (await bench.text('aside')).includes(' mm deep'))
+    await clickAt(31, 50)
+    await stands('31', '50')
+  })
+
   it('holds one axis while Shift is held', async () => {
     const [a, b] = [await at(31, 50), await at(45, 53)]
     await bench.page.mouse.move(a.x, a.y)
@@ -231,13 +248,8 @@ describe('drawing a panel', () => {
     await bench.page.select('select[aria-label="Exchange for"]', 'rotary-4')
     await bench.sees('is now Rotary switch, 4 positions of 30°')
     await press('z', 'Control')
-    await until(
-      'it is the other again',
-      async () =>
-        (await bench.page.$eval(
-          'select[aria-label="Exchange for"]',
-          (e) => (e as HTMLSelectElement).value,
-        )) === 'rotary-3-45deg',
+    await until('it is the other again', async () =>
+      (await bench.text('select[aria-label="Exchange for"]')).startsWith('Rotary switch, 3 positions of 45°'),
     )
   })
 
@@ -266,6 +278,48 @@ describe('drawing a panel', () => {
     await bench.sees('Remove “Bow left”, with 2 leads and 1 binding?')
     await bench.clickWords('Keep')
     expect(await bench.page.$('[data-part="bow-left"]')).not.toBeNull()
+  })
+
+  it('makes a part of its own from one in the catalogue, saves it as a file and takes it from there', async () => {
+    await bench.page.select('select[aria-label="Panel"]', 'wheels-floats')
+    await bench.sees('160 × 110')
+    await drawer('Parts')
+    await bench.clickWords('Make one')
+    await bench.page.waitForSelector('[role="dialog"]')
+    await type('Width', '18', '[role="dialog"]')
+    await type('Depth', '33', '[role="dialog"]')
+    await type('Diameter', '0', '[role="dialog"]')
+    await bench.sees('has to be more than 0', '[role="alert"]')
+    await type('Diameter', '16.4', '[role="dialog"]')
+    const name = await field('Name', '[role="dialog"]')
+    await name.click({ count: 3 })
+    await bench.page.keyboard.type('Salvaged button')
+    expect(await bench.breaches()).toEqual([])
+    const file = await bench.page.$eval('a[download$=".part.json"]', (a) =>
+      decodeURIComponent((a as HTMLAnchorElement).href.split(',').slice(1).join(',')),
+    )
+    writeFileSync(join(files, 'button.part.json'), file)
+    await bench.clickWords('Put it on the plate')
+    await bench.page.waitForSelector('[role="dialog"]', { hidden: true })
+    await clickAt(148, 60)
+    await bench.sees('18 × 14 mm, 33 mm deep', 'aside')
+    await bench.page.waitForSelector('[data-kind="own Salvaged button"]')
+    await press('z', 'Control')
+    await until(
+      'it is gone again',
+      async () => (await bench.page.$('[data-kind="own Salvaged button"]')) === null,
+    )
+    const input = (await bench.page.$(
+      'input[aria-label="Part from a file"]',
+    )) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(join(files, 'button.part.json'))
+    await bench.page.waitForSelector('[role="dialog"]')
+    expect(await (await field('Name', '[role="dialog"]')).evaluate((e) => e.value)).toBe('Salvaged button')
+    await press('Escape')
+    await bench.page.waitForSelector('[role="dialog"]', { hidden: true })
+    writeFileSync(join(files, 'odd.part.json'), '{"clavik":"part","format":9,"part":{}}')
+    await input.uploadFile(join(files, 'odd.part.json'))
+    await bench.sees('This part file has format 9')
   })
 
   it('is seen in other tabs as it is drawn', async () => {

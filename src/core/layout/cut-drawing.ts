@@ -1,5 +1,5 @@
+import { kindOf } from '../catalogue/own-kind'
 import type { NeedleAspect } from '../catalogue/part-kind'
-import { partKind } from '../catalogue/parts'
 import { settingsOf } from '../rig/part-settings'
 import type { Rig } from '../rig/rig'
 import type { PanelRow, PartRow } from '../rig/rows'
@@ -69,12 +69,15 @@ export const panelDrawing = (
 }
 
 const SMALL_TICKS = 4
+/** How much wider than its dial a gauge of the catalogue is. */
+const BEZEL_MM = 4
 
 /** The face of a gauge from its own needle points: what is printed or engraved is where the needle really goes. */
 export const dialDrawing = (part: PartRow, lettering: Lettering): CutDrawing | null => {
-  const kind = partKind(part.kind)
+  const kind = kindOf(part)
   if (kind?.front.look !== 'gauge') return null
-  const radius = kind.front.dialMm / 2
+  // The face is as much smaller than its bezel as in the part it works like.
+  const radius = (kind.front.dialMm / 2) * (kind.frontMm.width / (kind.front.dialMm + BEZEL_MM))
   const middle = point(radius, radius)
   const needles = kind.aspects.filter((a): a is NeedleAspect => a.kind === 'needle')
   const engrave: Contour[] = []

@@ -1,4 +1,5 @@
 import RBush from 'rbush'
+import { kindOf } from '../catalogue/own-kind'
 import { isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { partsOf, type Rig } from '../rig/rig'
@@ -172,7 +173,7 @@ const pairs = (
 
 /** A hand needs room round what it works. */
 const fingerRoom = (part: PartRow, front: RBush<Region>, clashing: ReadonlySet<string>, add: Add): void => {
-  const kind = partKind(part.kind)
+  const kind = kindOf(part)
   if (!kind?.aspects.some(isControl)) return
   const { widthMm, heightMm } = kind.mount.reach
   const own = region(keyOf('part', part.id), `“${part.name}”`, boxAround(part, widthMm, heightMm))
@@ -194,7 +195,7 @@ const fingerRoom = (part: PartRow, front: RBush<Region>, clashing: ReadonlySet<s
 const clashesBehind = (parts: readonly PartRow[], add: Add): void => {
   const depths = new Map<string, { from: Millimetres; to: Millimetres }>()
   const bodies = parts.flatMap((part) => {
-    const kind = partKind(part.kind)
+    const kind = kindOf(part)
     if (!kind) return []
     const { body, standoffMm } = kind.mount
     const key = keyOf('part', part.id)
@@ -354,7 +355,7 @@ const isFace = (rig: Rig, key: string): boolean => {
 /** A word beside a switch that stands where the switch does not stop. */
 const offAngle = (rig: Rig, legendId: string, part: PartRow, add: Add): void => {
   const angles = positionAngles(part)
-  const kind = partKind(part.kind)
+  const kind = kindOf(part)
   const legend = rig.legend[legendId]
   if (angles.length === 0 || !kind || !legend || legend.settings.kind !== 'text') return
   const [mark] = legendMarks(legend, part)

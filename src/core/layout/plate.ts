@@ -1,5 +1,5 @@
 import type { Cutout, Mount } from '../catalogue/mount'
-import { partKind } from '../catalogue/parts'
+import { kindOf } from '../catalogue/own-kind'
 import { partsOf, type Rig } from '../rig/rig'
 import type { PanelRow, PartRow } from '../rig/rows'
 import type { Millimetres } from '../units-of-measure'
@@ -87,7 +87,7 @@ export const plateOf = (rig: Rig, panel: PanelRow, kerfMm: Millimetres = 0): Pla
   for (const d of panel.settings.windows ?? [])
     for (const contour of contoursOf(d)) holes.push({ partId: null, contour: grown(contour, -kerfMm / 2) })
   for (const part of partsOf(rig, panel.id)) {
-    const mount = partKind(part.kind)?.mount
+    const mount = kindOf(part)?.mount
     if (!mount) continue
     const made = holesOf(mount, placeOf(part), kerfMm)
     for (const contour of made.contours) holes.push({ partId: part.id, contour })

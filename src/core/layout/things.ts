@@ -1,4 +1,4 @@
-import { partKind } from '../catalogue/parts'
+import { kindOf } from '../catalogue/own-kind'
 import { bindingsOf, leadsOf, partsOf, type Rig, rowsOf } from '../rig/rig'
 import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
 import type { Millimetres } from '../units-of-measure'
@@ -27,7 +27,7 @@ const UNKNOWN_MM = 12
 
 /** The corners of what is seen of a part from the front. */
 export const frontOutline = (part: PartRow): readonly Point[] => {
-  const { width, height } = partKind(part.kind)?.frontMm ?? { width: UNKNOWN_MM, height: UNKNOWN_MM }
+  const { width, height } = kindOf(part)?.frontMm ?? { width: UNKNOWN_MM, height: UNKNOWN_MM }
   const turned = transformed(
     rectangle(point(0, 0), width, height),
     placedAt(part.xMm, part.yMm, part.rotationDeg),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { ownKind } from '../catalogue/own-kind'
 
 const fraction = z.number().min(0).max(1)
 const degrees = z.number().finite().min(-720).max(720)
@@ -79,6 +80,8 @@ export const partSettings = z.strictObject({
   locked: z.boolean().optional(),
   /** Things of one panel with the same group are chosen and moved as one. */
   group: z.string().min(1).max(80).optional(),
+  /** Measures of its own, where it is not the catalogue's part itself. */
+  own: ownKind.optional(),
   seriesOhms: z.number().positive().optional(),
   /** Settings of single aspects, by their id in the catalogue. */
   aspects: z.record(z.string(), aspectSettings).optional(),

@@ -1,4 +1,5 @@
 'use client'
+import { kindOf } from '@/core/catalogue/own-kind'
 import {
   type EncoderAspect,
   isIndicator,
@@ -29,10 +30,22 @@ export const PartDrawing = ({ part, selected, operable }: Props) => {
   const place = `translate(${part.xMm} ${part.yMm}) rotate(${part.rotationDeg})`
   return (
     <g transform={place} data-part={part.id}>
-      <Work part={part} kind={kind} operable={operable} />
-      {selected && <Brackets kind={kind} />}
+      {part.settings.own ? (
+        <g transform={`scale(${scaleOf(part, kind)})`}>
+          <Work part={part} kind={kind} operable={operable} />
+        </g>
+      ) : (
+        <Work part={part} kind={kind} operable={operable} />
+      )}
+      {selected && <Brackets kind={kindOf(part) ?? kind} />}
     </g>
   )
+}
+
+/** A part of the builder's own is drawn as what it works like, in its own size. */
+const scaleOf = (part: PartRow, like: PartKind): string => {
+  const { width, height } = kindOf(part)?.frontMm ?? like.frontMm
+  return `${width / like.frontMm.width} ${height / like.frontMm.height}`
 }
 
 /** What can be done with it follows from what it has. */

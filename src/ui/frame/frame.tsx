@@ -6,6 +6,7 @@ import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
 import { refreshUpcoming, resumeEdits } from '../live/edits'
 import { Asking } from '../panel/asking'
+import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
 import { actions as allActions, isHere, keyOf } from './actions'
 import { Notices } from './notices'
@@ -64,6 +65,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       <Notices />
       <LayersSheet />
       <Asking />
+      <OwnPartSheet />
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />
     </div>

@@ -1,5 +1,5 @@
 import { memo } from 'react'
-import { partKind } from '@/core/catalogue/parts'
+import { kindOf } from '@/core/catalogue/own-kind'
 import { pathData } from '@/core/layout/path-data'
 import { drilledContour, holesOf, placeOf } from '@/core/layout/plate'
 import { partsOf, type Rig } from '@/core/rig/rig'
@@ -14,8 +14,9 @@ export const BehindDrawing = memo(({ rig, panel }: { rig: Rig; panel: PanelRow }
   </g>
 ))
 
-const Behind = ({ part }: { part: PartRow }) => {
-  const mount = partKind(part.kind)?.mount
+/** One part's holes and body. */
+export const Behind = ({ part }: { part: PartRow }) => {
+  const mount = kindOf(part)?.mount
   if (!mount) return null
   const { body, standoffMm } = mount
   const { contours, drilled } = holesOf(mount, placeOf(part))

@@ -1,6 +1,7 @@
 'use client'
-import { memo, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
-import { partKind } from '@/core/catalogue/parts'
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { kindOf } from '@/core/catalogue/own-kind'
+import type { PartKind } from '@/core/catalogue/part-kind'
 import { moved } from '@/core/layout/arrange'
 import { type Box, boxOf, type Point, point } from '@/core/layout/contour'
 import type { FitFinding } from '@/core/layout/fit'
@@ -16,7 +17,7 @@ import { nameOf } from './commands'
 import { PickedMarks } from './picked-marks'
 import { place } from './place'
 import { RULER_PX, Rulers } from './rulers'
-import { fitView, pick, usePanelView, type View, zoom } from './view-store'
+import { fitView, pick, type Tool, usePanelView, type View, zoom } from './view-store'
 
 const SNAP_PX = 6
 const DRAG_PX = 4
@@ -35,7 +36,7 @@ type Hand =
 /** The drawing: panned, zoomed, picked from, dragged on. All in millimetres. */
 export const Canvas = ({ rig, panel, findings }: Props) => {
   const { view, room, picked, tool, behind, gridMm } = usePanelView()
-  const place_ = useRef<HTMLDivElement>(null)
+  const sheet = useRef<HTMLDivElement>(null)
   const moving = useRef<SVGSVGElement>(null)
   const lines = useRef<SVGPathElement>(null)
   const hand = useRef<Hand | null>(null)
@@ -44,11 +45,11 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
   const [pointer, setPointer] = useState<Point | null>(null)
   const things = useMemo(() => thingsOf(rig, panel), [rig, panel])
 
-  useRoom(place_, panel)
-  useWheel(place_)
+  useRoom(sheet, panel)
+  useWheel(sheet)
 
   const toPixels = (e: { clientX: number; clientY: number }): Point => {
-    const box = place_.current?.getBoundingClientRect()
+    const box = sheet.current?.getBoundingClientRect()
     return point(e.clientX - (box?.left ?? 0), e.clientY - (box?.top ?? 0))
   }
   const toMm = (e: { clientX: number; clientY: number }): Point => {
@@ -57,7 +58,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
   }
 
   const down = (e: PointerEvent) => {
-    place_.current?.focus()
+    sheet.current?.focus()
     e.currentTarget.setPointerCapture(e.pointerId)
     const at = toMm(e)
     if (e.button === 1 || e.button === 2) {
@@ -177,6 +178,14 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
     )
   }
 
+  /** With keys alone, what the tool holds is put down in the middle of what is seen. */
+  const putInMiddle = (e: KeyboardEvent) => {
+    if (e.key !== 'Enter' || tool.is === 'pick') return
+    e.preventDefault()
+    const middle = point(view.x + room.width / 2 / view.scale, view.y + room.height / 2 / view.scale)
+    place(rig, panel, tool, middle, e.shiftKey)
+  }
+
   const { x, y, scale } = view
   const box = `${x} ${y} ${room.width / Math.max(scale, 0.01)} ${room.height / Math.max(scale, 0.01)}`
   const layer = 'pointer-events-none absolute inset-0 h-full w-full'
@@ -184,7 +193,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
     <div className="relative h-full w-full overflow-hidden">
       <Rulers view={view} room={room} panel={panel} />
       <div
-        ref={place_}
+        ref={sheet}
         role="application"
         aria-label={`Drawing of ${panel.name}`}
         // biome-ignore lint/a11y/noNoninteractiveTabindex: keys move what is picked
@@ -203,6 +212,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
         onPointerUp={up}
         onPointerCancel={up}
         onPointerLeave={() => setPointer(null)}
+        onKeyDown={putInMiddle}
         onContextMenu={(e) => e.preventDefault()}
       >
         {scale > 0 && (
@@ -244,7 +254,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
                   strokeWidth={1 / scale}
                 />
               )}
-              {pointer && tool.is === 'part' && <Ghost kind={tool.kind} at={pointer} scale={scale} />}
+              {pointer && tool.is === 'part' && <Ghost size={sizeOf(tool)} at={pointer} scale={scale} />}
             </svg>
           </>
         )}
@@ -289,9 +299,11 @@ const Things = ({ rig, things }: { rig: Rig; things: readonly Thing[] }) => (
   />
 )
 
+const sizeOf = ({ kind, own }: Extract<Tool, { is: 'part' }>): PartKind['frontMm'] | undefined =>
+  kindOf({ kind, settings: { own } })?.frontMm
+
 /** What is about to be put down. */
-const Ghost = ({ kind, at, scale }: { kind: string; at: Point; scale: number }) => {
-  const size = partKind(kind)?.frontMm
+const Ghost = ({ size, at, scale }: { size: PartKind['frontMm'] | undefined; at: Point; scale: number }) => {
   if (!size) return null
   return (
     <rect

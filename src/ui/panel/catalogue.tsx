@@ -1,9 +1,15 @@
 'use client'
 import { useMemo, useState } from 'react'
-import type { Family, PartKind } from '@/core/catalogue/part-kind'
-import { partKinds } from '@/core/catalogue/parts'
+import { kindOf, type OwnKind, ownKindLike } from '@/core/catalogue/own-kind'
+import type { Family } from '@/core/catalogue/part-kind'
+import { partKind, partKinds } from '@/core/catalogue/parts'
+import { sameValue } from '@/core/rig/edit'
+import { ownMakes } from '@/core/rig/exchange'
+import { readPartFile } from '@/core/rig/part-file'
+import type { PartRow } from '@/core/rig/rows'
 import { PartDrawing } from '../drawing/part-drawing'
 import { wordsOf } from '../editors/search-variables'
+import { notify, useStore } from '../live/store'
 import { Matched } from '../primitives/matched'
 import { usePanelView } from './view-store'
 
@@ -45,11 +51,12 @@ export const Catalogue = () => {
       />
       <p className="px-2.5 pb-1.5 text-[11px] leading-4 text-ink2">
         {tool.is === 'part'
-          ? 'Click on the plate; Shift puts down several.'
+          ? 'Click on the plate, or press Enter there; Shift puts down several.'
           : 'Choose one, then click on the plate.'}
       </p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
       <div className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
+        <OwnParts words={words} />
         {found.length === 0 && <p className="px-2.5 text-ink2">No part is called “{search}”.</p>}
         {families.map((family) => (
           <section key={family} aria-label={familyWords[family]}>
@@ -60,9 +67,9 @@ export const Catalogue = () => {
                 .map((k) => (
                   <KindButton
                     key={k.id}
-                    kind={k}
+                    kind={k.id}
                     words={words}
-                    on={tool.is === 'part' && tool.kind === k.id}
+                    on={tool.is === 'part' && tool.own === undefined && tool.kind === k.id}
                   />
                 ))}
             </div>
@@ -73,19 +80,90 @@ export const Catalogue = () => {
   )
 }
 
+/** Parts of one's own that the rig uses, and the way to make another or take one from a file. */
+const OwnParts = ({ words }: { words: readonly string[] }) => {
+  const rig = useStore((s) => s.rig)
+  const tool = usePanelView((s) => s.tool)
+  const makes = ownMakes(rig).filter((o) => words.every((w) => o.name.toLowerCase().includes(w)))
+  const take = async (file: File | undefined) => {
+    if (!file) return
+    const read = readPartFile(await file.text())
+    if ('problem' in read) notify(`${file.name}: ${read.problem} Nothing was changed.`)
+    else usePanelView.setState({ making: { own: read.own, changes: false } })
+  }
+  const first = partKind('button-10-grey')
+  return (
+    <section aria-label="Parts of your own" className="border-t border-hair pb-1.5">
+      <h3 className="cap px-2.5 pt-1.5">Your own</h3>
+      <div className="grid grid-cols-2 gap-1 px-1.5">
+        {makes.map((own) => (
+          <KindButton
+            key={own.name}
+            kind={own.like}
+            own={own}
+            words={words}
+            on={tool.is === 'part' && tool.own !== undefined && sameValue(tool.own, own)}
+          />
+        ))}
+      </div>
+      <div className="flex gap-1.5 px-2.5 pt-1">
+        <button
+          type="button"
+          className="btn"
+          onClick={() =>
+            first && usePanelView.setState({ making: { own: ownKindLike(first), changes: false } })
+          }
+        >
+          Make one
+        </button>
+        <label className="btn cursor-pointer focus-within:outline-2">
+          From a file …
+          <input
+            type="file"
+            aria-label="Part from a file"
+            accept=".json"
+            className="sr-only"
+            onChange={(e) => {
+              void take(e.target.files?.[0])
+              e.target.value = ''
+            }}
+          />
+        </label>
+      </div>
+    </section>
+  )
+}
+
 const BOX_PX = 46
 
-const KindButton = ({ kind, words, on }: { kind: PartKind; words: readonly string[]; on: boolean }) => {
+const KindButton = ({
+  kind: id,
+  own,
+  words,
+  on,
+}: {
+  kind: string
+  own?: OwnKind
+  words: readonly string[]
+  on: boolean
+}) => {
+  const part = sample(id, own)
+  const kind = kindOf(part)
+  if (!kind) return null
   const { width, height } = kind.frontMm
   const scale = Math.min(2, (BOX_PX * 1.8) / width, BOX_PX / height)
   return (
     <button
       type="button"
       aria-pressed={on}
-      data-kind={kind.id}
+      data-kind={own ? `own ${own.name}` : id}
       title={`${kind.name}: ${width} × ${height} mm in front, ${kind.mount.body.depthMm + kind.mount.standoffMm} mm deep`}
       className={`flex flex-col items-center border p-1 ${on ? 'border-accent bg-accent-bg' : 'border-transparent hover:border-line'}`}
-      onClick={() => usePanelView.setState({ tool: on ? { is: 'pick' } : { is: 'part', kind: kind.id } })}
+      onClick={() =>
+        usePanelView.setState({
+          tool: on ? { is: 'pick' } : { is: 'part', kind: id, ...(own ? { own } : {}) },
+        })
+      }
     >
       <span inert>
         <svg
@@ -95,7 +173,7 @@ const KindButton = ({ kind, words, on }: { kind: PartKind; words: readonly strin
           aria-hidden="true"
           className="pointer-events-none bg-[var(--plate)]"
         >
-          <PartDrawing part={sample(kind)} selected={false} operable={false} />
+          <PartDrawing part={part} selected={false} operable={false} />
         </svg>
       </span>
       <span className="w-full pt-0.5 text-center text-[10.5px] leading-[13px] text-ink2">
@@ -105,13 +183,13 @@ const KindButton = ({ kind, words, on }: { kind: PartKind; words: readonly strin
   )
 }
 
-const sample = (kind: PartKind) => ({
-  id: `sample ${kind.id}`,
+const sample = (kind: string, own: OwnKind | undefined): PartRow => ({
+  id: `sample ${own?.name ?? kind}`,
   panelId: '',
-  name: kind.name,
-  kind: kind.id,
+  name: own?.name ?? kind,
+  kind,
   xMm: 0,
   yMm: 0,
   rotationDeg: 0,
-  settings: {},
+  settings: own ? { own } : {},
 })

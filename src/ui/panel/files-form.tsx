@@ -47,7 +47,7 @@ export const FilesForm = ({ panel }: { panel: PanelRow }) => {
         ))}
       </div>
       {waiting && <p className="text-warn">Your last edits are not kept yet; wait a moment.</p>}
-      <div className="flex flex-col gap-1.5 [&_label]:justify-between">
+      <div className="flex flex-col gap-1.5 form-lines">
         <NumberField label="Kerf, SVG and DXF" unit="mm" value={kerf} least={0} most={5} take={setKerf} />
         <label className="flex items-center">
           <span className="text-ink2">Paper, PDF</span>

@@ -9,8 +9,8 @@ import { pick, type Tool, usePanelView } from './view-store'
 
 const half = (mm: number): number => Math.round(mm * 2) / 2
 
-const freshPartName = (rig: Rig, kind: string): string => {
-  const word = (partKind(kind)?.name ?? 'Part').split(',')[0] ?? 'Part'
+const freshPartName = (rig: Rig, { kind, own }: Extract<Tool, { is: 'part' }>): string => {
+  const word = (own?.name ?? partKind(kind)?.name ?? 'Part').split(',')[0] ?? 'Part'
   const used = new Set(rowsOf(rig, 'part').map((p) => p.name))
   let n = 1
   while (used.has(`${word} ${n}`)) n++
@@ -32,7 +32,8 @@ export const place = (rig: Rig, panel: PanelRow, tool: Tool, at: Point, more: bo
     case 'pick':
       return
     case 'part': {
-      const name = freshPartName(rig, tool.kind)
+      const name = freshPartName(rig, tool)
+      const settings = tool.own ? { own: tool.own } : {}
       edit(`Put “${name}” on “${panel.name}”`, [
         addRow('part', {
           id,
@@ -42,7 +43,7 @@ export const place = (rig: Rig, panel: PanelRow, tool: Tool, at: Point, more: bo
           xMm,
           yMm,
           rotationDeg: 0,
-          settings: {},
+          settings,
         }),
       ])
       pick(new Set([keyOf('part', id)]))

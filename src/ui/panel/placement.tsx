@@ -1,5 +1,6 @@
 'use client'
 import { useMemo, useState } from 'react'
+import { kindOf, ownKindLike } from '@/core/catalogue/own-kind'
 import { positionsAspect } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { type Move, moved } from '@/core/layout/arrange'
@@ -7,8 +8,8 @@ import { point } from '@/core/layout/contour'
 import { positionAngles } from '@/core/layout/legend-marks'
 import { keyOf, middleOf, type Thing, thingsOf, unionOf } from '@/core/layout/things'
 import { followRenaming } from '@/core/rig/binding-change'
-import { addRow, changeRow } from '@/core/rig/edit'
-import { exchanged, exchangesFor } from '@/core/rig/exchange'
+import { addRow, changeRow, sameValue } from '@/core/rig/edit'
+import { exchanged, exchangesFor, ownMakes } from '@/core/rig/exchange'
 import { partsOf, type Rig } from '@/core/rig/rig'
 import type { LegendRow, PanelRow, PartRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'
@@ -40,7 +41,7 @@ export const Placement = () => {
   return (
     <section
       aria-label="Placement"
-      className="mb-3 flex flex-col gap-1.5 border-b border-line pb-3 [&_label]:justify-between"
+      className="mb-3 flex flex-col gap-1.5 border-b border-line pb-3 form-lines"
     >
       {things.length === 1 ? (
         only.table === 'part' ? (
@@ -108,7 +109,7 @@ const Coordinates = ({
 )
 
 const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; part: PartRow }) => {
-  const kind = partKind(part.kind)
+  const kind = kindOf(part)
   const aspect = kind && positionsAspect(kind)
   const change = (words: string, to: Partial<PartRow>) =>
     edit(`${words} of “${part.name}”`, [changeRow('part', part, { ...part, ...to })])
@@ -197,6 +198,18 @@ const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; part: Part
         >
           Legend below
         </button>
+        <button
+          type="button"
+          className="btn"
+          title="Its own measures: front, hole, screws, body"
+          onClick={() => {
+            const { own } = part.settings
+            if (own) usePanelView.setState({ making: { own, changes: true } })
+            else if (kind) usePanelView.setState({ making: { own: ownKindLike(kind), changes: false } })
+          }}
+        >
+          {part.settings.own ? 'Change its make' : 'Make one like it'}
+        </button>
         {turns && (
           <button
             type="button"
@@ -217,18 +230,23 @@ const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; part: Part
   )
 }
 
-/** Another part of the family in the same place; what does not fit it is said before anything is lost for good. */
+/** Another part of the family in the same place; what does not fit it is said, and undo brings it back. */
 const ExchangeChoice = ({ rig, part }: { rig: Rig; part: PartRow }) => {
-  const own = partKind(part.kind)
-  const exchange = (id: string) => {
-    const to = partKind(id)
+  const now = kindOf(part)
+  const own = ownMakes(rig).filter(
+    (o) => partKind(o.like)?.family === now?.family && !sameValue(o, part.settings.own),
+  )
+  const exchange = (choice: string) => {
+    const make = own[Number(choice.slice('own '.length))]
+    const to = partKind(choice.startsWith('own ') ? (make?.like ?? '') : choice)
     if (!to) return
-    const { changes, lost } = exchanged(rig, part, to)
-    edit(`Exchanged “${part.name}” for ${to.name}`, changes)
+    const { changes, lost } = exchanged(rig, part, to, choice.startsWith('own ') ? make : undefined)
+    const name = choice.startsWith('own ') ? make?.name : to.name
+    edit(`Exchanged “${part.name}” for ${name}`, changes)
     notify(
       lost.length === 0
-        ? `“${part.name}” is now ${to.name}; everything it had fits.`
-        : `“${part.name}” is now ${to.name}. Not kept: ${lost.join('; ')}. Undo brings it back.`,
+        ? `“${part.name}” is now ${name}; everything it had fits.`
+        : `“${part.name}” is now ${name}. Not kept: ${lost.join('; ')}. Undo brings it back.`,
       'plain',
     )
   }
@@ -238,10 +256,15 @@ const ExchangeChoice = ({ rig, part }: { rig: Rig; part: PartRow }) => {
       <select
         aria-label="Exchange for"
         className="h-6 min-w-0 flex-1 py-0 text-[12px]"
-        value={part.kind}
+        value="now"
         onChange={(e) => exchange(e.target.value)}
       >
-        <option value={part.kind}>{own?.name ?? part.kind}</option>
+        <option value="now">{now?.name ?? part.kind}</option>
+        {own.map((o, i) => (
+          <option key={o.name} value={`own ${i}`}>
+            {o.name}
+          </option>
+        ))}
         {exchangesFor(part).map((k) => (
           <option key={k.id} value={k.id}>
             {k.name}

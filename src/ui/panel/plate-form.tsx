@@ -36,7 +36,7 @@ export const PlateForm = ({ panel }: { panel: PanelRow }) => {
   )
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
-    <div tabIndex={0} className="flex h-full flex-col gap-2 overflow-y-auto p-2.5 [&_label]:justify-between">
+    <div tabIndex={0} className="flex h-full flex-col gap-2 overflow-y-auto p-2.5 form-lines">
       <div className="flex items-center justify-between gap-2 text-[12px]">
         <span className="text-ink2">Name</span>
         <TextField
@@ -130,9 +130,27 @@ export const PlateForm = ({ panel }: { panel: PanelRow }) => {
           </button>
         </div>
       )}
-      <div className="cap mt-2">Guides</div>
+      <div className="cap mt-2 flex items-center gap-1.5">
+        <span className="flex-1">Guides</span>
+        {(['x', 'y'] as const).map((axis) => (
+          <button
+            key={axis}
+            type="button"
+            className="btn normal-case"
+            title={`A guide ${axis === 'x' ? 'upright' : 'level'}, through the middle at first`}
+            onClick={() => {
+              const atMm = (axis === 'x' ? panel.widthMm : panel.heightMm) / 2
+              set('Put a guide', { guides: [...guides, { axis, atMm }] })
+            }}
+          >
+            + {axis}
+          </button>
+        ))}
+      </div>
       {guides.length === 0 && (
-        <p className="text-[11px] leading-4 text-ink2">Click on a ruler to put a guide there.</p>
+        <p className="text-[11px] leading-4 text-ink2">
+          Click on a ruler to put a guide there, or add one here.
+        </p>
       )}
       {guides.map((g, i) => (
         <div key={`${g.axis} ${g.atMm}`} className="flex items-center gap-1">

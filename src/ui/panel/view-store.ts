@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import type { OwnKind } from '@/core/catalogue/own-kind'
 import { keyOf, type Thing, thingsOf, withGroups } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
@@ -9,7 +10,7 @@ import { useStore } from '../live/store'
 /** What a click on the drawing does. */
 export type Tool =
   | { readonly is: 'pick' }
-  | { readonly is: 'part'; readonly kind: string }
+  | { readonly is: 'part'; readonly kind: string; readonly own?: OwnKind }
   | { readonly is: 'text' | 'frame' | 'line' | 'hole' }
 
 export type Drawer = 'parts' | 'fit' | 'plate' | 'files'
@@ -31,6 +32,8 @@ interface State {
   readonly view: View
   /** Pixels of the drawing; known once it is there. */
   readonly room: { readonly width: number; readonly height: number }
+  /** A part of one's own that is being made, or changed wherever it is used. */
+  readonly making: { readonly own: OwnKind; readonly changes: boolean } | null
   /** Something large enough to be asked about before it is done. */
   readonly asking: { readonly words: string; readonly act: () => void } | null
 }
@@ -43,6 +46,7 @@ export const usePanelView = create<State>()(() => ({
   gridMm: 1,
   view: { x: 0, y: 0, scale: 0 },
   room: { width: 0, height: 0 },
+  making: null,
   asking: null,
 }))
 
