@@ -338,7 +338,9 @@ describe('what is taken away', () => {
     await bench.page.select('select[aria-label="Panel"]', 'wheels-floats')
     await bench.sees('160 × 110')
     const dxf = new DxfParser().parseSync((await takeAway('dxf')).toString())
-    const circles = (dxf?.entities ?? []).filter((e): e is ICircleEntity => e.type === 'CIRCLE')
+    const circles = (dxf?.entities ?? []).filter(
+      (e): e is ICircleEntity => e.type === 'CIRCLE' && e.layer !== 'reference',
+    )
     // “Bow left”: a lamp of 8 mm at 64, 23.5.
     const lamp = circles.find(
       (c) => Math.abs(c.center.x - 64) < 0.01 && Math.abs(110 - 23.5 - c.center.y) < 0.01,

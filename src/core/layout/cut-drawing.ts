@@ -21,8 +21,8 @@ export interface Lettering {
   ) => { contours: readonly Contour[]; widthMm: Millimetres }
 }
 
-/** What each layer is for; every format has layers of just these names. */
-export const layerNames = ['cut', 'engrave', 'drill', 'reference'] as const
+/** Every format has layers of just these names, in the order of the work: marked first, cut out last. */
+export const layerNames = ['reference', 'engrave', 'drill', 'cut'] as const
 export type LayerName = (typeof layerNames)[number]
 
 /** Something to be made, in millimetres, ready for any format. */
@@ -47,6 +47,24 @@ const curvesOf = (mark: EngravedMark, lettering: Lettering): Contour[] => {
   return contours.map((c) => transformed(transformed(c, placedAt(shift, 0)), there))
 }
 
+const roundLooks: ReadonlySet<string> = new Set([
+  'lamp',
+  'colour-lamp',
+  'knob',
+  'rotary',
+  'pot',
+  'gauge',
+  'connector',
+  'screw',
+])
+
+const seenFromFront = (part: PartRow): Contour => {
+  const kind = kindOf(part)
+  return kind && roundLooks.has(kind.front.look) && kind.frontMm.width === kind.frontMm.height
+    ? circle(point(part.xMm, part.yMm), kind.frontMm.width / 2)
+    : polygon(frontOutline(part))
+}
+
 /** A panel as it is made. `kerfMm` is what the tool takes away: outlines grow and holes shrink by half of it. */
 export const panelDrawing = (
   rig: Rig,
@@ -64,7 +82,7 @@ export const panelDrawing = (
       .flatMap((l) => legendMarks(l, rig.part[l.partId ?? '']))
       .flatMap((m) => curvesOf(m, lettering)),
     drill: plate.drilled.map((d) => d.hole),
-    reference: fronts.map((p) => polygon(frontOutline(p))),
+    reference: fronts.map(seenFromFront),
   }
 }
 
