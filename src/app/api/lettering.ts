@@ -5,14 +5,17 @@ import { letteringFrom } from '@/core/layout/letters'
 
 let known: Lettering | null = null
 
-/** The letters of legends, from the font that the project ships with; read once. */
+const font = (file: string): ArrayBuffer => {
+  const bytes = readFileSync(join(process.cwd(), 'node_modules/@fontsource', file))
+  return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer
+}
+
+/** The letters of legends, from the fonts that the project ships with; read once. */
 export const lettering = (): Lettering => {
-  if (!known) {
-    const file = join(process.cwd(), 'node_modules/@fontsource/b612/files/b612-latin-400-normal.woff')
-    const bytes = readFileSync(file)
-    known = letteringFrom(
-      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer,
-    )
-  }
+  known ??= letteringFrom({
+    plain: font('b612/files/b612-latin-400-normal.woff'),
+    bold: font('b612/files/b612-latin-700-normal.woff'),
+    mono: font('ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff'),
+  })
   return known
 }

@@ -8,7 +8,7 @@ import { needleAngle } from '../signal/needle'
 import type { Millimetres } from '../units-of-measure'
 import { type Box, boundsOf, type Contour, circle, placedAt, point, polygon, transformed } from './contour'
 import { atAngle, type EngravedMark, legendMarks } from './legend-marks'
-import { CAP_HEIGHT } from './lettering'
+import { capHeight, type LegendFont } from './lettering'
 import { type Drilled, plateOf } from './plate'
 import { frontOutline, legendsOf } from './things'
 
@@ -18,6 +18,7 @@ export interface Lettering {
   readonly outlines: (
     text: string,
     sizeMm: Millimetres,
+    font?: LegendFont,
   ) => { contours: readonly Contour[]; widthMm: Millimetres }
 }
 
@@ -41,7 +42,7 @@ export interface CutDrawing {
 /** A mark as curves. */
 const curvesOf = (mark: EngravedMark, lettering: Lettering): Contour[] => {
   if (mark.is === 'line') return [mark.contour]
-  const { contours, widthMm } = lettering.outlines(mark.text, mark.sizeMm)
+  const { contours, widthMm } = lettering.outlines(mark.text, mark.sizeMm, mark.font)
   const shift = mark.anchor === 'start' ? 0 : mark.anchor === 'middle' ? -widthMm / 2 : -widthMm
   const there = placedAt(mark.at.x, mark.at.y, mark.deg)
   return contours.map((c) => transformed(transformed(c, placedAt(shift, 0)), there))
@@ -111,10 +112,11 @@ export const dialDrawing = (part: PartRow, lettering: Lettering): CutDrawing | n
       const words: EngravedMark = {
         is: 'text',
         text: formatNumber(p.value),
-        at: atAngle(point(middle.x, middle.y + (size * CAP_HEIGHT) / 2), deg, outer - radius * 0.24),
+        at: atAngle(point(middle.x, middle.y + (size * capHeight()) / 2), deg, outer - radius * 0.24),
         sizeMm: size,
         anchor: 'middle',
         deg: 0,
+        font: 'plain',
       }
       engrave.push(...curvesOf(words, lettering))
       const next = points[k + 1]

@@ -9,7 +9,7 @@ import { panelsOf, partsOf, type Rig, rowsOf } from '../rig/rig'
 import type { PanelRow } from '../rig/rows'
 import { areaOf, asCircle, boundsOf, flattened } from './contour'
 import { dialDrawing, panelDrawing } from './cut-drawing'
-import { textWidth } from './lettering'
+import { capHeight, legendFonts, textWidth } from './lettering'
 import { letteringFrom } from './letters'
 import { pathData } from './path-data'
 import { plateOf } from './plate'
@@ -21,10 +21,15 @@ import { writeDxf } from './write-dxf'
 import { tilesFor, writePdf } from './write-pdf'
 import { writeSvg } from './write-svg'
 
-const font = readFileSync('node_modules/@fontsource/b612/files/b612-latin-400-normal.woff')
-const letters = letteringFrom(
-  font.buffer.slice(font.byteOffset, font.byteOffset + font.length) as ArrayBuffer,
-)
+const font = (file: string): ArrayBuffer => {
+  const bytes = readFileSync(`node_modules/@fontsource/${file}`)
+  return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer
+}
+const letters = letteringFrom({
+  plain: font('b612/files/b612-latin-400-normal.woff'),
+  bold: font('b612/files/b612-latin-700-normal.woff'),
+  mono: font('ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff'),
+})
 const rig = demoRig()
 const panels = panelsOf(rig)
 const drawingOf = (panel: PanelRow, kerfMm = 0, of: Rig = rig) => panelDrawing(of, panel, letters, { kerfMm })
@@ -187,16 +192,19 @@ describe('kerf', () => {
 
 describe('letters', () => {
   it('are as wide as the drawing on screen counts with', () => {
-    for (const text of ['WHEEL POSITION', 'COM 1', 'ALT 100 ft', 'Åsa Ø'])
-      expect(letters.outlines(text, 3.4).widthMm).toBeCloseTo(textWidth(text, 3.4), 1)
+    for (const face of legendFonts)
+      for (const text of ['WHEEL POSITION', 'COM 1', 'ALT 100 ft', 'Åsa Ø'])
+        expect(letters.outlines(text, 3.4, face).widthMm).toBeCloseTo(textWidth(text, 3.4, face), 1)
   })
 
   it('stand on the base line and are closed', () => {
-    const { contours } = letters.outlines('HE', 10)
-    for (const c of contours) expect(c.closed).toBe(true)
-    const box = contours.map(boundsOf)
-    expect(Math.max(...box.map((b) => b.maxY))).toBeCloseTo(0, 3)
-    expect(Math.min(...box.map((b) => b.minY))).toBeCloseTo(-7.6, 1)
+    for (const face of legendFonts) {
+      const { contours } = letters.outlines('HE', 10, face)
+      for (const c of contours) expect(c.closed).toBe(true)
+      const box = contours.map(boundsOf)
+      expect(Math.max(...box.map((b) => b.maxY))).toBeCloseTo(0, 3)
+      expect(Math.min(...box.map((b) => b.minY))).toBeCloseTo(-10 * capHeight(face), 2)
+    }
   })
 })
 

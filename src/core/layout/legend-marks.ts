@@ -13,7 +13,7 @@ import {
   rectangle,
   transformed,
 } from './contour'
-import { CAP_HEIGHT, textWidth } from './lettering'
+import { capHeight, type LegendFont, textWidth } from './lettering'
 
 /** What is engraved: words, and lines of some width. */
 export type EngravedMark =
@@ -25,6 +25,7 @@ export type EngravedMark =
       readonly sizeMm: Millimetres
       readonly anchor: 'start' | 'middle' | 'end'
       readonly deg: Degrees
+      readonly font: LegendFont
     }
   | { readonly is: 'line'; readonly contour: Contour; readonly widthMm: Millimetres }
 
@@ -60,8 +61,8 @@ export const legendMarks = (legend: LegendRow, part: PartRow | undefined): Engra
   const { xMm: x, yMm: y, settings } = legend
   switch (settings.kind) {
     case 'text': {
-      const { text, sizeMm, anchor, rotationDeg = 0 } = settings
-      return [{ is: 'text', text, at: point(x, y), sizeMm, anchor, deg: rotationDeg }]
+      const { text, sizeMm, anchor, rotationDeg = 0, font = 'plain' } = settings
+      return [{ is: 'text', text, at: point(x, y), sizeMm, anchor, deg: rotationDeg, font }]
     }
     case 'tick':
       return [stroke([point(x, y), point(x + settings.lengthMm, y)], TICK_MM)]
@@ -70,8 +71,8 @@ export const legendMarks = (legend: LegendRow, part: PartRow | undefined): Engra
         stroke([point(x, y), point(x + settings.dxMm, y + settings.dyMm)], settings.widthMm ?? FRAME_MM),
       ]
     case 'frame': {
-      const { widthMm: w, heightMm: h, title, sizeMm } = settings
-      const gap = title === '' ? 0 : textWidth(title, sizeMm) + 2 * TITLE_GAP_MM
+      const { widthMm: w, heightMm: h, title, sizeMm, font = 'plain' } = settings
+      const gap = title === '' ? 0 : textWidth(title, sizeMm, font) + 2 * TITLE_GAP_MM
       const shoulder = Math.max(0, (w - gap) / 2)
       const round = [
         point(x + shoulder, y),
@@ -83,8 +84,8 @@ export const legendMarks = (legend: LegendRow, part: PartRow | undefined): Engra
       ]
       const line = stroke(round, FRAME_MM, title === '')
       if (title === '') return [line]
-      const at = point(x + w / 2, y + (sizeMm * CAP_HEIGHT) / 2)
-      return [line, { is: 'text', text: title, at, sizeMm, anchor: 'middle', deg: 0 }]
+      const at = point(x + w / 2, y + (sizeMm * capHeight(font)) / 2)
+      return [line, { is: 'text', text: title, at, sizeMm, anchor: 'middle', deg: 0, font }]
     }
     case 'ring':
       return ringMarks(part, settings)
@@ -94,7 +95,7 @@ export const legendMarks = (legend: LegendRow, part: PartRow | undefined): Engra
 /** Words round a knob at its switch's real positions, with a tick to each where asked. */
 const ringMarks = (
   part: PartRow | undefined,
-  { radiusMm, sizeMm, ticks }: { radiusMm: Millimetres; sizeMm: Millimetres; ticks: boolean },
+  { radiusMm, sizeMm, ticks, font = 'plain' }: Extract<LegendRow['settings'], { kind: 'ring' }>,
 ): EngravedMark[] => {
   if (!part) return []
   const middle = point(part.xMm, part.yMm)
@@ -102,15 +103,17 @@ const ringMarks = (
     const text = positionLabel(part, position)
     const out = atAngle(point(0, 0), deg, 1)
     // Away from the knob by as much of the word as points towards it.
-    const away = radiusMm + Math.abs(out.x) * (textWidth(text, sizeMm) / 2) + Math.abs(out.y) * sizeMm * 0.4
+    const away =
+      radiusMm + Math.abs(out.x) * (textWidth(text, sizeMm, font) / 2) + Math.abs(out.y) * sizeMm * 0.4
     const at = atAngle(middle, deg, away)
     const word: EngravedMark = {
       is: 'text',
       text,
-      at: point(at.x, at.y + (sizeMm * CAP_HEIGHT) / 2),
+      at: point(at.x, at.y + (sizeMm * capHeight(font)) / 2),
       sizeMm,
       anchor: 'middle',
       deg: 0,
+      font,
     }
     if (!ticks) return [word]
     return [
@@ -133,9 +136,9 @@ export const markOutline = (mark: EngravedMark): readonly Point[] => {
     const half = mark.widthMm / 2
     return corners({ minX: minX - half, minY: minY - half, maxX: maxX + half, maxY: maxY + half })
   }
-  const width = textWidth(mark.text, mark.sizeMm)
+  const width = textWidth(mark.text, mark.sizeMm, mark.font)
   const left = mark.anchor === 'start' ? 0 : mark.anchor === 'middle' ? -width / 2 : -width
-  const high = mark.sizeMm * CAP_HEIGHT
+  const high = mark.sizeMm * capHeight(mark.font)
   const box = rectangle(point(left + width / 2, -high / 2), width, high)
   const turned = transformed(box, placedAt(mark.at.x, mark.at.y, mark.deg))
   return [turned.start, ...turned.segments.slice(0, -1).map((s) => s.to)]

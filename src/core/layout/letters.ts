@@ -1,28 +1,41 @@
-import { parse } from 'opentype.js'
-import type { Contour } from './contour'
-import { placedAt, transformed } from './contour'
+import { type Font, parse } from 'opentype.js'
+import { type Contour, placedAt, transformed } from './contour'
 import type { Lettering } from './cut-drawing'
-import { SPACING_MM } from './lettering'
+import { type LegendFont, SPACING_MM } from './lettering'
 import { contoursOf } from './read-path-data'
 
-/** Letters from a font's own outlines (TrueType or OpenType, as bytes), set without kerning and a little apart. */
-export const letteringFrom = (font: ArrayBuffer): Lettering => {
-  const face = parse(font)
-  const known = new Map<string, { contours: Contour[]; advance: number }>()
-  const glyph = (c: string) => {
+interface Glyph {
+  readonly contours: readonly Contour[]
+  readonly advance: number
+}
+
+/** A font's glyphs in its own units, each worked out once. */
+const glyphsOf = (font: Font): ((c: string) => Glyph) => {
+  const known = new Map<string, Glyph>()
+  return (c) => {
     let found = known.get(c)
     if (!found) {
-      const shape = face.charToGlyph(c)
-      const d = shape.getPath(0, 0, face.unitsPerEm).toPathData(3)
+      const shape = font.charToGlyph(c)
+      const d = shape.getPath(0, 0, font.unitsPerEm).toPathData(3)
       const contours = d === '' ? [] : contoursOf(d).map((contour) => ({ ...contour, closed: true }))
-      found = { contours, advance: shape.advanceWidth ?? face.unitsPerEm * 0.6 }
+      found = { contours, advance: shape.advanceWidth ?? font.unitsPerEm * 0.6 }
       known.set(c, found)
     }
     return found
   }
+}
+
+/** Letters from the fonts' own outlines (TrueType or OpenType, as bytes), set without kerning and a little apart. */
+export const letteringFrom = (fonts: Readonly<Record<LegendFont, ArrayBuffer>>): Lettering => {
+  const made = (bytes: ArrayBuffer) => {
+    const font = parse(bytes)
+    return { glyph: glyphsOf(font), unitsPerEm: font.unitsPerEm }
+  }
+  const faces = { plain: made(fonts.plain), bold: made(fonts.bold), mono: made(fonts.mono) }
   return {
-    outlines: (text, sizeMm) => {
-      const scale = sizeMm / face.unitsPerEm
+    outlines: (text, sizeMm, font = 'plain') => {
+      const { glyph, unitsPerEm } = faces[font]
+      const scale = sizeMm / unitsPerEm
       const contours: Contour[] = []
       let x = 0
       for (const c of text) {

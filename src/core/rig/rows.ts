@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { legendFonts } from '../layout/lettering'
 import { isPathData } from '../layout/read-path-data'
 import { bindingSettings } from './binding'
 import { partSettings } from './part-settings'
@@ -50,6 +51,8 @@ const panel = z.object({
   }),
 })
 
+const font = z.enum(legendFonts).optional()
+
 /** What legends have in common with parts when they are moved. */
 const held = { locked: z.boolean().optional(), group: z.string().min(1).max(80).optional() }
 
@@ -77,6 +80,7 @@ const legend = z.object({
       sizeMm: positiveMm,
       anchor: z.enum(['start', 'middle', 'end']),
       rotationDeg: z.number().finite().optional(),
+      font,
       ...held,
     }),
     /** A line round a group, broken at the top left of its title. */
@@ -84,6 +88,7 @@ const legend = z.object({
       kind: z.literal('frame'),
       title: z.string().max(80),
       sizeMm: positiveMm,
+      font,
       widthMm: positiveMm,
       heightMm: positiveMm,
       ...held,
@@ -101,6 +106,7 @@ const legend = z.object({
       kind: z.literal('ring'),
       radiusMm: positiveMm,
       sizeMm: positiveMm,
+      font,
       ticks: z.boolean(),
       ...held,
     }),

@@ -16,6 +16,8 @@ const MarkDrawing = ({ mark }: { mark: EngravedMark }) =>
     <text
       transform={`translate(${mark.at.x} ${mark.at.y})${mark.deg === 0 ? '' : ` rotate(${mark.deg})`}`}
       fontSize={mark.sizeMm}
+      fontFamily={mark.font === 'mono' ? 'IBM Plex Mono' : 'B612'}
+      fontWeight={mark.font === 'bold' ? 700 : 400}
       textAnchor={mark.anchor}
       letterSpacing={SPACING_MM}
       fill="var(--legend)"

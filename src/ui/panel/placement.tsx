@@ -6,6 +6,7 @@ import { partKind } from '@/core/catalogue/parts'
 import { type Move, moved } from '@/core/layout/arrange'
 import { point } from '@/core/layout/contour'
 import { positionAngles } from '@/core/layout/legend-marks'
+import type { LegendFont } from '@/core/layout/lettering'
 import { keyOf, middleOf, type Thing, thingsOf, unionOf } from '@/core/layout/things'
 import { followRenaming } from '@/core/rig/binding-change'
 import { addRow, changeRow, sameValue } from '@/core/rig/edit'
@@ -275,6 +276,12 @@ const ExchangeChoice = ({ rig, part }: { rig: Rig; part: PartRow }) => {
   )
 }
 
+const fontWords: Record<LegendFont, string> = {
+  plain: 'B612',
+  bold: 'B612 bold',
+  mono: 'IBM Plex Mono',
+}
+
 const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow; legend: LegendRow }) => {
   const { settings } = legend
   const name = nameOf([
@@ -345,6 +352,22 @@ const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow; legend
             />
           </label>
         </>
+      )}
+      {'sizeMm' in settings && (
+        <label className="flex items-center text-[12px]">
+          <span className="text-ink2">font</span>
+          <select
+            className="h-6 py-0"
+            value={settings.font ?? 'plain'}
+            onChange={(e) => set({ font: e.target.value as LegendFont })}
+          >
+            {Object.entries(fontWords).map(([font, word]) => (
+              <option key={font} value={font}>
+                {word}
+              </option>
+            ))}
+          </select>
+        </label>
       )}
       {settings.kind !== 'ring' && (
         <Coordinates
