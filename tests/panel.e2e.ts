@@ -325,31 +325,55 @@ describe('drawing a panel', () => {
   it('is seen in other tabs as it is drawn', async () => {
     const other = await bench.browser.newPage()
     await other.goto(`${session.app.address}/panel`)
-    await until('the panel is there', () =>
-      other.evaluate(() => [...document.querySelectorAll('option')].some((o) => o.textContent === 'Dimmers')),
+    const there = () =>
+      other
+        .$eval('[role="application"] [data-part="bow-left"]', (e) => e.getAttribute('transform'))
+        .catch(() => null)
+    await until('the other tab has the panel', async () => (await there())?.includes('translate(64 23.5)'))
+    await bench.page.bringToFront()
+    await clickAt(64, 23.5)
+    await bench.sees('Bow left', 'aside')
+    await press('ArrowUp')
+    await until('the other tab has it at its new place', async () =>
+      (await there())?.includes('translate(64 22.5)'),
     )
+    await press('z', 'Control')
+    await until('and back', async () => (await there())?.includes('translate(64 23.5)'))
     await other.close()
     await bench.page.bringToFront()
   })
 })
 
 describe('what is taken away', () => {
-  it('DXF has the holes of the drawing', async () => {
-    await bench.page.select('select[aria-label="Panel"]', 'wheels-floats')
-    await bench.sees('160 × 110')
+  it('DXF of the panel that was drawn from nothing has its holes where they were put', async () => {
+    const id = await bench.page.$$eval(
+      'select[aria-label="Panel"] option',
+      (options) => options.find((o) => o.textContent === 'Dimmers')?.value ?? '',
+    )
+    await bench.page.select('select[aria-label="Panel"]', id)
+    await bench.sees('140 × 90')
     const dxf = new DxfParser().parseSync((await takeAway('dxf')).toString())
     const circles = (dxf?.entities ?? []).filter(
       (e): e is ICircleEntity => e.type === 'CIRCLE' && e.layer !== 'reference',
     )
-    // “Bow left”: a lamp of 8 mm at 64, 23.5.
-    const lamp = circles.find(
-      (c) => Math.abs(c.center.x - 64) < 0.01 && Math.abs(110 - 23.5 - c.center.y) < 0.01,
-    )
-    expect(lamp?.radius).toBeCloseTo(4.1, 3)
-    expect(lamp?.layer).toBe('cut')
+    const holes = (layer: string) =>
+      circles
+        .filter((c) => c.layer === layer)
+        .map((c) => [c.center.x, 90 - c.center.y, c.radius * 2].map((n) => Math.round(n * 100) / 100))
+        .sort((p, q) => (p[0] as number) - (q[0] as number) || (p[1] as number) - (q[1] as number))
+    // Four lamps of 5 mm in a row, every 12 mm, and a hole in each corner.
+    expect(holes('cut')).toEqual([25, 37, 49, 61].map((x) => [x, 20, 5.2]))
+    expect(holes('drill')).toEqual([
+      [6, 6, 4.2],
+      [6, 84, 4.2],
+      [134, 6, 4.2],
+      [134, 84, 4.2],
+    ])
   })
 
   it('SVG measures the same in a browser', async () => {
+    await bench.page.select('select[aria-label="Panel"]', 'wheels-floats')
+    await bench.sees('160 × 110')
     writeFileSync(join(files, 'wheels.svg'), await takeAway('svg'))
     const text = readFileSync(join(files, 'wheels.svg'), 'utf8')
     const measured = await bench.page.evaluate((source) => {

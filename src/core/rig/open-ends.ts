@@ -23,7 +23,7 @@ export const openEnds = (rig: Rig): OpenEnd[] => {
   )
   for (const [panelId, [first, ...more]] of drawn) {
     if (!first) continue
-    const what = `${more.length + 1} parts are drawn, neither wired nor bound yet`
+    const what = `${more.length + 1} parts drawn, not wired or bound yet`
     ends.push({ partId: first.id, panelId, station: 'pin', what })
   }
   return ends

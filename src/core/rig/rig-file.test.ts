@@ -49,7 +49,7 @@ describe('the demo rig', () => {
         partId: 'ann-fire-l',
         panelId: 'overhead',
         station: 'pin',
-        what: '90 parts are drawn, neither wired nor bound yet',
+        what: '90 parts drawn, not wired or bound yet',
       },
     ])
     const finished = rowsOf(rig, 'part').filter((p) => p.panelId !== 'overhead')
