@@ -181,6 +181,72 @@ describe('drawing a panel', () => {
     await type('x', '30')
   })
 
+  it('is left as it was when Escape is pressed in the middle of a drag', async () => {
+    await press('Escape')
+    await clickAt(30, 50)
+    await stands('30', '50')
+    const [a, b] = [await at(30, 50), await at(60, 70)]
+    await bench.page.mouse.move(a.x, a.y)
+    await bench.page.mouse.down()
+    await bench.page.mouse.move(b.x, b.y, { steps: 6 })
+    await press('Escape')
+    await bench.page.mouse.up()
+    await stands('30', '50')
+  })
+
+  it('is zoomed at the pointer with the wheel, panned, and shown whole again', async () => {
+    const before = await at(30, 50)
+    const far = await at(100, 45)
+    await bench.page.mouse.move(before.x, before.y)
+    await bench.page.mouse.wheel({ deltaY: -300 })
+    await until('it is larger', async () => (await at(100, 45)).x > far.x + 20)
+    const after = await at(30, 50)
+    expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeLessThan(1.5)
+    await bench.page.mouse.down({ button: 'middle' })
+    await bench.page.mouse.move(before.x + 40, before.y + 25, { steps: 4 })
+    await bench.page.mouse.up({ button: 'middle' })
+    const panned = await at(30, 50)
+    expect(panned.x - after.x).toBeCloseTo(40, 0)
+    expect(panned.y - after.y).toBeCloseTo(25, 0)
+    await bench.focus(canvas)
+    await press('0')
+    await until('it is whole', async () => Math.abs((await at(30, 50)).x - before.x) < 1.5)
+  })
+
+  it('snaps to a guide put there by a click on the ruler, and measures between two things', async () => {
+    const [p, box] = [await at(80, 0), await bench.middleOf(canvas)]
+    await bench.page.mouse.click(p.x, box.y - box.height / 2 - 10)
+    await drawer('Plate')
+    await bench.page.waitForSelector('input[aria-label="Guide 1"]')
+    const guide = Number(
+      await bench.page.$eval('input[aria-label="Guide 1"]', (e) => (e as HTMLInputElement).value),
+    )
+    expect(Math.abs(guide - 80)).toBeLessThan(0.6)
+    await drag([30, 50], [guide + 0.8, 50])
+    await until(
+      'it is on the guide',
+      async () => Number(await (await field('x')).evaluate((e) => e.value)) === guide,
+    )
+    await press('z', 'Control')
+    await stands('30', '50')
+    await bench.page.keyboard.down('Shift')
+    await clickAt(100, 45)
+    await bench.page.keyboard.up('Shift')
+    await bench.sees('2 things', 'aside')
+    expect(await bench.text('dl[aria-label="Measure"]')).toContain('across, down 70, 5 mm')
+    await bench.click('button[aria-label="Remove guide 1"]')
+    await until('the guide is gone', async () => (await bench.page.$('input[aria-label="Guide 1"]')) === null)
+    await press('Escape')
+  })
+
+  it('shows bodies, holes and screws behind as if the plate were glass', async () => {
+    await press('b', 'Shift')
+    await until('depths are written at the bodies', async () =>
+      (await bench.page.$$eval(`${canvas} text`, (t) => t.map((e) => e.textContent))).includes('20'),
+    )
+    await press('b', 'Shift')
+  })
+
   it('makes several of one, and evens and aligns them', async () => {
     await put('lamp 5 mm amber', 'lamp-5-amber', 25, 20)
     await bench.clickWords('Several of it', 'summary')

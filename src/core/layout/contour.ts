@@ -255,6 +255,9 @@ export const boxOf = (points: readonly Point[]): Box => {
   return { minX, minY, maxX, maxY }
 }
 
+export const isWithin = (inner: Box, outer: Box): boolean =>
+  inner.minX >= outer.minX && inner.maxX <= outer.maxX && inner.minY >= outer.minY && inner.maxY <= outer.maxY
+
 /** The exact box of lines and arcs; of cubics that of fine chords. */
 export const boundsOf = (c: Contour): Box => {
   const points: Point[] = [...flattened(c, 0.001)]

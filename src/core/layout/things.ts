@@ -72,6 +72,12 @@ export const withGroups = (things: readonly Thing[], keys: ReadonlySet<string>):
   return new Set(things.filter((t) => keys.has(t.key) || groups.has(groupOf(t))).map((t) => t.key))
 }
 
+/** The picked things, with the legends of picked parts. */
+export const withTied = (things: readonly Thing[], picked: ReadonlySet<string>): Thing[] => {
+  const parts = new Set(things.filter((t) => t.table === 'part' && picked.has(t.key)).map((t) => t.row.id))
+  return things.filter((t) => picked.has(t.key) || (t.table === 'legend' && parts.has(t.row.partId ?? '')))
+}
+
 /** How much goes with a part when it is removed. */
 export const hangingOn = (rig: Rig, partIds: readonly string[]): { leads: number; bindings: number } => ({
   leads: partIds.reduce((n, id) => n + leadsOf(rig, id).length, 0),

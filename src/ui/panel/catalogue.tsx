@@ -10,6 +10,7 @@ import type { PartRow } from '@/core/rig/rows'
 import { PartDrawing } from '../drawing/part-drawing'
 import { wordsOf } from '../editors/search-variables'
 import { notify, useStore } from '../live/store'
+import { FileButton } from '../primitives/file-button'
 import { Matched } from '../primitives/matched'
 import { usePanelView } from './view-store'
 
@@ -85,8 +86,7 @@ const OwnParts = ({ words }: { words: readonly string[] }) => {
   const rig = useStore((s) => s.rig)
   const tool = usePanelView((s) => s.tool)
   const makes = ownMakes(rig).filter((o) => words.every((w) => o.name.toLowerCase().includes(w)))
-  const take = async (file: File | undefined) => {
-    if (!file) return
+  const take = async (file: File) => {
     const read = readPartFile(await file.text())
     if ('problem' in read) notify(`${file.name}: ${read.problem} Nothing was changed.`)
     else usePanelView.setState({ making: { own: read.own, changes: false } })
@@ -116,19 +116,12 @@ const OwnParts = ({ words }: { words: readonly string[] }) => {
         >
           Make one
         </button>
-        <label className="btn cursor-pointer focus-within:outline-2">
-          From a file …
-          <input
-            type="file"
-            aria-label="Part from a file"
-            accept=".json"
-            className="sr-only"
-            onChange={(e) => {
-              void take(e.target.files?.[0])
-              e.target.value = ''
-            }}
-          />
-        </label>
+        <FileButton
+          words="From a file …"
+          label="Part from a file"
+          accept=".json"
+          take={(f) => void take(f)}
+        />
       </div>
     </section>
   )

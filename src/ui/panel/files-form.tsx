@@ -10,6 +10,7 @@ import { formatNumber } from '@/core/signal/format'
 import { NumberField } from '../editors/number-field'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
+import { FileButton } from '../primitives/file-button'
 import { Mark } from '../primitives/mark'
 import { fitView } from './view-store'
 
@@ -118,9 +119,8 @@ const Import = ({ panel }: { panel: PanelRow }) => {
       setAnswer({ reasons: ['The file could not be sent; the web process is away.'] })
     }
   }
-  const choose = async (chosen: File | undefined) => {
+  const choose = async (chosen: File) => {
     setAnswer(null)
-    if (!chosen) return
     const f = { name: chosen.name, text: await chosen.text() }
     setFile(f)
     await read(f)
@@ -149,19 +149,12 @@ const Import = ({ panel }: { panel: PanelRow }) => {
   return (
     <>
       <h3 className="cap mt-2 border-t border-hair pt-2">Bring in</h3>
-      <label className="btn cursor-pointer self-start focus-within:outline-2">
-        Plate from SVG or DXF …
-        <input
-          type="file"
-          aria-label="Plate from SVG or DXF"
-          accept=".svg,.dxf"
-          className="sr-only"
-          onChange={(e) => {
-            void choose(e.target.files?.[0])
-            e.target.value = ''
-          }}
-        />
-      </label>
+      <FileButton
+        words="Plate from SVG or DXF …"
+        label="Plate from SVG or DXF"
+        accept=".svg,.dxf"
+        take={(f) => void choose(f)}
+      />
       {answer?.reasons && (
         <p role="alert" className="flex gap-1.5 leading-4 text-fault">
           <Mark shape="fault" words="refused" />

@@ -1,0 +1,48 @@
+import { type RefObject, useEffect, useRef } from 'react'
+import type { PanelRow } from '@/core/rig/rows'
+import { fitView, usePanelView, zoom } from './view-store'
+
+/** Knows how large the drawing is, and shows the whole panel when it is opened or changed. */
+export const useRoom = (element: RefObject<HTMLDivElement | null>, panel: PanelRow): void => {
+  const shown = useRef('')
+  const latest = useRef(panel)
+  latest.current = panel
+  useEffect(() => {
+    const { current } = element
+    if (!current) return
+    const seen = new ResizeObserver(() => {
+      const room = { width: current.clientWidth, height: current.clientHeight }
+      if (shown.current === '') fitView(latest.current, room)
+      else usePanelView.setState({ room })
+      shown.current = latest.current.id
+    })
+    seen.observe(current)
+    return () => seen.disconnect()
+  }, [element])
+  useEffect(() => {
+    if (shown.current !== '' && shown.current !== panel.id) {
+      shown.current = panel.id
+      fitView(panel)
+      usePanelView.setState({ picked: new Set() })
+    }
+  }, [panel])
+}
+
+/** The wheel zooms at the pointer, with Shift it pans. React listens passively, so this listens itself. */
+export const useWheel = (element: RefObject<HTMLDivElement | null>): void => {
+  useEffect(() => {
+    const { current } = element
+    if (!current) return
+    const wheel = (e: WheelEvent) => {
+      e.preventDefault()
+      const box = current.getBoundingClientRect()
+      if (e.shiftKey) {
+        usePanelView.setState(({ view }) => ({
+          view: { ...view, x: view.x + e.deltaX / view.scale, y: view.y + e.deltaY / view.scale },
+        }))
+      } else zoom(1.0015 ** -e.deltaY, e.clientX - box.left, e.clientY - box.top)
+    }
+    current.addEventListener('wheel', wheel, { passive: false })
+    return () => current.removeEventListener('wheel', wheel)
+  }, [element])
+}
