@@ -4,6 +4,7 @@ import { notify, type PendingEdit, useStore, withPending } from './store'
 
 const KEPT = 'clavik.edits waiting'
 const RETRY_MS = 1000
+const KEPT_WITHIN_MS = 5000
 
 let sending = false
 
@@ -95,7 +96,29 @@ export const stepHistory = (way: 'undo' | 'redo'): Promise<void> => {
   return stepping
 }
 
+const hasUnsent = (): boolean => useStore.getState().pending.some((p) => p.revision === null)
+
+/** Waits until every edit of this page is kept; false when that takes too long. */
+const allKept = (): Promise<boolean> =>
+  new Promise((resolve) => {
+    if (!hasUnsent()) return resolve(true)
+    const end = (kept: boolean) => {
+      clearTimeout(late)
+      stop()
+      resolve(kept)
+    }
+    const late = setTimeout(() => end(false), KEPT_WITHIN_MS)
+    const stop = useStore.subscribe(() => {
+      if (!hasUnsent()) end(true)
+    })
+  })
+
 const stepOnce = async (way: 'undo' | 'redo'): Promise<void> => {
+  // What was done last is what is to be undone, so it has to be in the history first.
+  if (!(await allKept())) {
+    notify(`Your last edits are not kept yet; ${way} has to wait until they are.`)
+    return
+  }
   const { status, answer } = await post('/api/history', { way, editId: crypto.randomUUID() })
   if (status === 200) return
   notify(answer.reasons?.[0] ?? `The database is away; ${way} has to wait until it is back.`)
