@@ -258,6 +258,22 @@ export const boxOf = (points: readonly Point[]): Box => {
 export const isWithin = (inner: Box, outer: Box): boolean =>
   inner.minX >= outer.minX && inner.maxX <= outer.maxX && inner.minY >= outer.minY && inner.maxY <= outer.maxY
 
+/** A box that holds a contour, found quickly: whole circles for arcs, the control points of curves. */
+export const boxAbout = (c: Contour): Box => {
+  let from = c.start
+  return boxOf([
+    c.start,
+    ...c.segments.flatMap((s): Point[] => {
+      const radius = s.is === 'arc' ? distance(from, s.centre) : 0
+      from = s.to
+      if (s.is === 'line') return [s.to]
+      if (s.is === 'cubic') return [s.c1, s.c2, s.to]
+      const { x, y } = s.centre
+      return [point(x - radius, y - radius), point(x + radius, y + radius)]
+    }),
+  ])
+}
+
 /** The exact box of lines and arcs; of cubics that of fine chords. */
 export const boundsOf = (c: Contour): Box => {
   const points: Point[] = [...flattened(c, 0.001)]

@@ -10,6 +10,7 @@ import type { Move } from './arrange'
 import {
   asCircle,
   type Box,
+  boxAbout,
   boxOf,
   type Contour,
   distance,
@@ -71,7 +72,8 @@ interface Hole extends Box {
   readonly key: string | null
   readonly name: string
   readonly contour: Contour
-  readonly ring: readonly Point[]
+  /** Its edge as points, worked out when something is near enough to need it. */
+  readonly ring: () => readonly Point[]
 }
 
 const mm = (n: Millimetres): string => `${(Math.ceil(n * 10 - 1e-6) / 10).toFixed(1)} mm`
@@ -218,7 +220,7 @@ const clashesBehind = (parts: readonly PartRow[], add: Add): void => {
 const gap = (a: Hole, b: Hole): Millimetres => {
   const [c, d] = [asCircle(a.contour), asCircle(b.contour)]
   if (c && d) return Math.max(0, distance(c.centre, d.centre) - c.radius - d.radius)
-  return overlap(a.ring, b.ring) ? 0 : gapBetween(a.ring, b.ring)
+  return overlap(a.ring(), b.ring()) ? 0 : gapBetween(a.ring(), b.ring())
 }
 
 const thinBridges = (
@@ -230,9 +232,13 @@ const thinBridges = (
 ): void => {
   const least = thinnestBridge(panel)
   const make = (partId: string | null, contour: Contour): Hole => {
-    const ring = flattened(contour, 0.02)
     const name = partId === null ? 'a hole of the panel' : `“${rig.part[partId]?.name}”`
-    return { key: partId === null ? null : keyOf('part', partId), name, contour, ring, ...boxOf(ring) }
+    let points: readonly Point[] | null = null
+    const ring = () => {
+      points ??= flattened(contour, 0.02)
+      return points
+    }
+    return { key: partId === null ? null : keyOf('part', partId), name, contour, ring, ...boxAbout(contour) }
   }
   const holes = [
     ...plate.holes.map((h) => make(h.partId, h.contour)),
@@ -263,8 +269,8 @@ const thinBridges = (
       })
     }
     if (isClearOfEdge(panel, near)) continue
-    const inside = a.ring.every((p) => isInside(p, edge))
-    const left = inside ? gapBetween(a.ring, edge) : 0
+    const inside = a.ring().every((p) => isInside(p, edge))
+    const left = inside ? gapBetween(a.ring(), edge) : 0
     if (left >= least - 1e-6 || a.key === null || said.has(`edge ${a.key}`)) continue
     said.add(`edge ${a.key}`)
     add({
