@@ -49,7 +49,7 @@ export const PanelView = () => {
       className="grid h-full grid-cols-[minmax(0,1fr)_216px] xl:grid-cols-[minmax(0,1fr)_248px]"
       style={{ opacity: hub === 'down' ? 0.55 : 1 }}
     >
-      <section aria-label="Panel" className="drawing-sheet grid min-h-0 grid-rows-[34px_30px_minmax(0,1fr)]">
+      <section aria-label="Panel" className="drawing-sheet grid min-h-0 grid-rows-[34px_auto_minmax(0,1fr)]">
         <div className="flex items-center gap-2 px-2.5">
           <h2>
             <PanelChoice panel={panel} />

@@ -35,7 +35,7 @@ export const Rulers = (props: Props) =>
     </>
   )
 
-/** The left one is the upper one turned by a quarter and mirrored, so that both grow away from the corner. */
+/** One of the two; both grow away from their common corner. */
 const Ruler = ({ axis, view, room, panel }: Props & { axis: 'x' | 'y' }) => {
   const level = axis === 'x'
   const [from, pixels, mm] = level
@@ -51,9 +51,11 @@ const Ruler = ({ axis, view, room, panel }: Props & { axis: 'x' | 'y' }) => {
       changeRow('panel', panel, { ...panel, settings: { ...panel.settings, guides } }),
     ])
   }
+  const along = (px: number) => (level ? `translate(${px} 0)` : `translate(0 ${px})`)
+  const tick = (long: number) => (level ? `M0 ${RULER_PX}v${-long}` : `M${RULER_PX} 0h${-long}`)
   const words = level
     ? { x: 3, y: 10 }
-    : { transform: 'translate(3 10) scale(-1 1) rotate(180)', textAnchor: 'end' as const }
+    : ({ transform: 'translate(9 3) rotate(-90)', textAnchor: 'end' } as const)
   return (
     <svg
       className={`absolute cursor-pointer border-line ${level ? 'top-0 border-b' : 'left-0 border-r'}`}
@@ -62,19 +64,22 @@ const Ruler = ({ axis, view, room, panel }: Props & { axis: 'x' | 'y' }) => {
       aria-hidden="true"
       onClick={put}
     >
-      <g transform={level ? undefined : 'matrix(0 1 1 0 0 0)'}>
-        <rect x={-from * view.scale} width={mm * view.scale} height={RULER_PX} fill="var(--accent-bg)" />
-        {ticks(from, pixels, view.scale).map((t) => (
-          <g key={t.mm} transform={`translate(${(t.mm - from) * view.scale} 0)`}>
-            <path d={`M0 ${RULER_PX}v${t.long ? -7 : -4}`} stroke="var(--ink3)" strokeWidth={1} />
-            {t.long && (
-              <text {...words} fontSize={10} fill="var(--ink2)" className="mono">
-                {t.mm}
-              </text>
-            )}
-          </g>
-        ))}
-      </g>
+      <rect
+        transform={along(-from * view.scale)}
+        width={level ? mm * view.scale : RULER_PX}
+        height={level ? RULER_PX : mm * view.scale}
+        fill="var(--accent-bg)"
+      />
+      {ticks(from, pixels, view.scale).map((t) => (
+        <g key={t.mm} transform={along((t.mm - from) * view.scale)}>
+          <path d={tick(t.long ? 7 : 4)} stroke="var(--ink3)" strokeWidth={1} />
+          {t.long && (
+            <text {...words} fontSize={10} fill="var(--ink2)" className="mono">
+              {t.mm}
+            </text>
+          )}
+        </g>
+      ))}
     </svg>
   )
 }

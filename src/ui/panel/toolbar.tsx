@@ -36,7 +36,7 @@ export const Toolbar = () => {
     <div
       role="toolbar"
       aria-label="Drawing tools"
-      className="flex items-center gap-0.5 overflow-hidden border-y border-line px-2"
+      className="flex min-h-[30px] flex-wrap items-center gap-x-0.5 gap-y-1 border-y border-line px-2 py-0.5"
     >
       {tools.map((t) => (
         <button
@@ -50,7 +50,7 @@ export const Toolbar = () => {
           {t.word}
         </button>
       ))}
-      <span className="mx-1.5 h-4 border-l border-line" />
+      <span className="mx-1 h-4 border-l border-line" />
       {Object.entries(icons).map(([words, d]) => {
         const command = commandCalled(words)
         return (
@@ -60,7 +60,7 @@ export const Toolbar = () => {
             title={`${words}${command.key ? ` (${command.key.replaceAll('+', ' ')})` : ''}`}
             aria-label={words}
             disabled={picked < command.takes}
-            className="grid h-[22px] w-[24px] place-items-center text-ink2 hover:text-ink disabled:opacity-35"
+            className="grid h-[22px] w-[22px] place-items-center text-ink2 hover:text-ink disabled:opacity-35"
             onClick={command.run}
           >
             <svg
@@ -77,7 +77,7 @@ export const Toolbar = () => {
           </button>
         )
       })}
-      <span className="mx-1.5 h-4 border-l border-line" />
+      <span className="mx-1 h-4 border-l border-line" />
       <button
         type="button"
         aria-pressed={behind}
@@ -90,7 +90,7 @@ export const Toolbar = () => {
       <label className="ml-1 flex items-center gap-1 text-[12px] whitespace-nowrap text-ink2">
         Grid
         <select
-          className="h-[22px] py-0 text-[12px]"
+          className="h-[22px] w-[76px] py-0 text-[12px]"
           value={gridMm}
           onChange={(e) => usePanelView.setState({ gridMm: Number(e.target.value) })}
         >
