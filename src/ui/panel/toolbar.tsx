@@ -60,12 +60,12 @@ export const Toolbar = () => {
             title={`${words}${command.key ? ` (${command.key.replaceAll('+', ' ')})` : ''}`}
             aria-label={words}
             disabled={picked < command.takes}
-            className="grid h-[22px] w-[22px] place-items-center text-ink2 hover:text-ink disabled:opacity-35"
+            className="grid h-[22px] w-[18px] place-items-center text-ink2 hover:text-ink disabled:opacity-35"
             onClick={command.run}
           >
             <svg
-              width={16}
-              height={16}
+              width={15}
+              height={15}
               viewBox="0 0 16 16"
               fill="none"
               stroke="currentColor"
