@@ -1,4 +1,4 @@
-import type { Degrees, Millimetres } from '../units-of-measure'
+import type { Degrees, Milliamps, Millimetres } from '../units-of-measure'
 import type { Mount } from './mount'
 
 /** A point of a part where a wire ends, in plain words. */
@@ -161,6 +161,12 @@ export type Family =
   | 'connector'
   | 'screw'
 
+/** What a part with a supply, or the coils of a motor, take: in everyday use, and with everything lit or stalled. */
+export interface Draw {
+  readonly typicalMa: Milliamps
+  readonly mostMa: Milliamps
+}
+
 export interface PartKind {
   readonly id: string
   readonly name: string
@@ -168,9 +174,12 @@ export interface PartKind {
   /** Width and height of what is seen from the front, centred on the part. */
   readonly frontMm: { readonly width: Millimetres; readonly height: Millimetres }
   readonly mount: Mount
+  /** As makers' sheets usually give it. */
+  readonly draws?: Draw
   readonly family: Family
   readonly terminals: readonly Terminal[]
   readonly aspects: readonly Aspect[]
+  /** A lamp's own values, for its series resistor. */
   readonly electrical?: { readonly forwardVolts: number; readonly milliamps: number }
 }
 

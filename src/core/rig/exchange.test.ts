@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { demoRig } from '../../../tests/rigs'
+import { isIndicator } from '../catalogue/part-kind'
 import { partKind, partKinds } from '../catalogue/parts'
 import { apply, invalidRows, invert } from './edit'
 import { exchanged, exchangesFor } from './exchange'
@@ -62,6 +63,10 @@ describe('the catalogue', () => {
     for (const kind of partKinds) {
       expect(kind.mount.cutouts.length, kind.id).toBeGreaterThan(0)
       expect(kind.mount.body.depthMm, kind.id).toBeGreaterThan(0)
+      // Whatever has a supply of its own says what it takes from it, but for knobs and ladders, which take next to nothing.
+      const fed = kind.terminals.some((t) => t.role === 'plus') && kind.aspects.some(isIndicator)
+      expect(kind.draws !== undefined || !fed, kind.id).toBe(true)
+      if (kind.draws) expect(kind.draws.mostMa, kind.id).toBeGreaterThan(kind.draws.typicalMa)
       const terminals = new Set(kind.terminals.map((t) => t.id))
       for (const aspect of kind.aspects)
         if ('terminals' in aspect)

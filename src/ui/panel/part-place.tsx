@@ -1,6 +1,6 @@
 'use client'
 import { kindOf, ownKindLike } from '@/core/catalogue/own-kind'
-import { positionsAspect } from '@/core/catalogue/part-kind'
+import { type PartKind, positionsAspect } from '@/core/catalogue/part-kind'
 import { positionAngles } from '@/core/layout/legend-marks'
 import { keyOf } from '@/core/layout/things'
 import { followRenaming } from '@/core/rig/binding-change'
@@ -13,6 +13,12 @@ import { edit } from '../live/edits'
 import { Coordinates } from './coordinates'
 import { ExchangeChoice } from './exchange-choice'
 import { pick, usePanelView } from './view-store'
+
+/** What it takes: a lamp at its rated current, anything else at most. */
+const currentWords = ({ electrical, draws }: PartKind): string => {
+  if (electrical) return `, ${electrical.milliamps} mA at ${electrical.forwardVolts} V`
+  return draws ? `, ${draws.typicalMa} to ${draws.mostMa} mA` : ''
+}
 
 /** A part: its name, where it lies, what it is, and what is lettered at it. */
 export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; part: PartRow }) => {
@@ -68,7 +74,7 @@ export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; par
       {kind && (
         <p className="mono text-[11px] leading-4 text-ink2">
           {kind.frontMm.width} × {kind.frontMm.height} mm, {kind.mount.standoffMm + kind.mount.body.depthMm}{' '}
-          mm deep
+          mm deep{currentWords(kind)}
         </p>
       )}
       {aspect && !aspect.momentary && aspect.positions.length <= 12 && (

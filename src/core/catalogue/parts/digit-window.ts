@@ -20,6 +20,7 @@ const window = (driver: DigitDriver, digits: number): PartKind => ({
   id: `digits-${digits}-${driver.toLowerCase()}`,
   name: `Digit window, ${digits} digits, ${driver}`,
   family: 'digits',
+  draws: { typicalMa: 15 * digits, mostMa: 40 * digits },
   mount: carried(
     hole(digits * digitMm + 1, 15),
     [digits * digitMm + 12, 27, 16],

@@ -6,10 +6,12 @@ const screen = (
   inches: string,
   [width, height]: readonly [number, number],
   [boardWidth, boardHeight]: readonly [number, number],
+  typicalMa: number,
 ): PartKind => ({
   id: `screen-${inches.replace('.', '-')}`,
   name: `Screen, ${inches} inch`,
   family: 'screen',
+  draws: { typicalMa, mostMa: Math.round(typicalMa * 1.35) },
   front: { look: 'screen', widthMm: width, heightMm: height },
   frontMm: { width: width + 2, height: height + 2 },
   mount: carried(
@@ -23,7 +25,7 @@ const screen = (
 })
 
 export const screens: PartKind[] = [
-  screen('2.8', [57.6, 43.2], [86, 50]),
-  screen('3.5', [73.4, 49], [98, 58]),
-  screen('5', [108, 64.8], [121, 76]),
+  screen('2.8', [57.6, 43.2], [86, 50], 150),
+  screen('3.5', [73.4, 49], [98, 58], 200),
+  screen('5', [108, 64.8], [121, 76], 500),
 ]

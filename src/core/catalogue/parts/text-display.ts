@@ -12,6 +12,7 @@ const textDisplay = (
   name: `Text display, ${columns}×${rows}`,
   front: { look: 'text', columns, rows },
   family: 'text',
+  draws: { typicalMa: columns * rows * 0.8, mostMa: columns * rows * 1.6 },
   frontMm: { width, height },
   mount: carried(
     window(width, height),
