@@ -388,6 +388,23 @@ describe('drawing a panel', () => {
     await bench.sees('This part file has format 9')
   })
 
+  it('goes to the panel of whatever is selected, from the palette or another view, and picks it', async () => {
+    await press('k', 'Control')
+    await bench.page.waitForSelector('[cmdk-input]')
+    await bench.page.keyboard.type('bus tie switch lamp')
+    await bench.sees('Bus tie switch lamp', '[cmdk-list]')
+    await press('Enter')
+    await bench.sees('380 × 238')
+    await bench.sees('6.2 × 6.2 mm', 'aside')
+    await bench.turnTo('m', '/mirror')
+    await bench.page.select('select[aria-label="Panel"]', 'wheels-floats')
+    await bench.page.$eval('[data-part="water-rudder"] .worked', (e) => (e as SVGElement).focus())
+    await bench.sees('Water rudder', 'aside h2')
+    await bench.turnTo('d', '/panel')
+    await bench.sees('160 × 110')
+    await stands('131', '36')
+  })
+
   it('is seen in other tabs as it is drawn', async () => {
     const other = await bench.browser.newPage()
     await other.goto(`${session.app.address}/panel`)

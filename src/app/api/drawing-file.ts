@@ -11,7 +11,7 @@ import { loadRig } from '@/store/rig-store'
 import { webDatabase } from '@/store/web-database'
 import { lettering } from './lettering'
 
-export const fileQuery = z.object({
+const fileQuery = z.object({
   as: z.enum(['svg', 'dxf', 'pdf']),
   kerf: z.coerce.number().min(0).max(5).default(0),
   paper: z.enum(Object.keys(papers) as [Paper, ...Paper[]]).default('A4'),

@@ -17,7 +17,7 @@ import {
 } from './arrange'
 import { point } from './contour'
 import { snap } from './snap'
-import { thingAt, thingsOf, withGroups } from './things'
+import { thingAt, thingsOf, withGroups, withTied } from './things'
 
 const rig = plateRig(
   [partAt('a', 'lamp-8-green', 20, 20), partAt('b', 'encoder', 60, 40), partAt('c', 'toggle-2', 150, 70)],
@@ -41,6 +41,24 @@ describe('arranging', () => {
     expect([after.legend.word?.xMm, after.legend.word?.yMm]).toEqual([25, 27.5])
     const held = done(marked(pick('a'), { locked: true }))
     expect(moved(held, plate, new Map([['part/a', { dx: 5, dy: 0 }]])).filter((c) => c !== null)).toEqual([])
+  })
+
+  it('leaves the legends of a locked part with it, and words round a knob at their knob', () => {
+    const held = done(marked(pick('a'), { locked: true }))
+    const all = thingsOf(held, plate)
+    expect(withTied(all, new Set(['part/a'])).map((t) => t.key)).toEqual(['part/a'])
+    const both = all.filter((t) => t.row.id === 'a' || t.row.id === 'b')
+    const after = done(mirrored(held, plate, both, 'x'), held)
+    expect(at(after, 'a')).toEqual([20, 20])
+    expect(after.legend.word).toEqual(held.legend.word)
+    const ring = { kind: 'ring', radiusMm: 14, sizeMm: 3, ticks: true } as const
+    const round = plateRig(
+      [partAt('k', 'rotary-4', 60, 40)],
+      [{ ...legendAt('r', '', 60, 40, 'k'), settings: ring }],
+    )
+    expect(moved(round, plate, new Map([['legend/r', { dx: 5, dy: 5 }]])).filter((c) => c !== null)).toEqual(
+      [],
+    )
   })
 
   it('gives back exactly what was typed, and is undone exactly', () => {

@@ -1,16 +1,17 @@
 import { addRow, type Change, changeRow, removeRow } from '../rig/edit'
+import { numbered } from '../rig/numbered'
 import { bindingsOf, leadsOf, type Rig, rowsOf } from '../rig/rig'
 import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
 import type { Degrees, Millimetres } from '../units-of-measure'
 import { type Point, placedAt, point, through } from './contour'
-import { isLocked, middleOf, type Thing, thingsOf, unionOf } from './things'
+import { canMove, isLocked, middleOf, type Thing, thingsOf, unionOf, withTied } from './things'
 
 export type Move = { readonly dx: Millimetres; readonly dy: Millimetres }
 
 /** Thousandths of a millimetre: what is typed comes back as it was typed. */
 const tidy = (mm: Millimetres): Millimetres => Math.round(mm * 1000) / 1000
 
-/** Moves things by their keys; the legends of a part go along with it. Locked ones stay. */
+/** Moves things by their keys; the legends of a part go along with it. Locked ones stay, and words round a knob have no place but its. */
 export const moved = (rig: Rig, panel: PanelRow, moves: ReadonlyMap<string, Move>): (Change | null)[] => {
   const things = thingsOf(rig, panel)
   const byPart = new Map<string, Move>()
@@ -21,7 +22,7 @@ export const moved = (rig: Rig, panel: PanelRow, moves: ReadonlyMap<string, Move
   return things.map((t) => {
     const own = moves.get(t.key)
     const move = t.table === 'legend' ? (own ?? byPart.get(t.row.partId ?? '')) : own
-    return move && !isLocked(t) ? shifted(t, move) : null
+    return move && canMove(t) ? shifted(t, move) : null
   })
 }
 
@@ -91,16 +92,16 @@ export const turned = (things: readonly Thing[], deg: Degrees): (Change | null)[
     return changeRow('legend', t.row, { ...t.row, settings: { ...settings, rotationDeg } })
   })
 
-/** Puts everything on the other side of a line through the middle of what is picked; words stay readable. */
+/** Puts what is not locked on the other side of a line through the middle of what is picked; words stay readable. */
 export const mirrored = (
   rig: Rig,
   panel: PanelRow,
   picked: readonly Thing[],
   axis: 'x' | 'y',
 ): (Change | null)[] => {
+  const free = picked.filter((t) => !isLocked(t))
   const all = unionOf(picked.map((t) => t.box))
-  const tied = tiedLegends(rig, panel, picked)
-  const moves = sameForAll([...picked, ...tied], (t) =>
+  const moves = sameForAll([...free, ...tiedLegends(rig, panel, free)], (t) =>
     axis === 'x'
       ? { dx: all.minX + all.maxX - (t.table === 'part' ? 2 * t.row.xMm : t.box.minX + t.box.maxX), dy: 0 }
       : { dx: 0, dy: all.minY + all.maxY - (t.table === 'part' ? 2 * t.row.yMm : t.box.minY + t.box.maxY) },
@@ -109,21 +110,9 @@ export const mirrored = (
 }
 
 /** Legends of picked parts that are not picked themselves. */
-export const tiedLegends = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Thing[] => {
+const tiedLegends = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Thing[] => {
   const keys = new Set(picked.map((t) => t.key))
-  const ids = new Set(picked.flatMap((t) => (t.table === 'part' ? [t.row.id] : [])))
-  return thingsOf(rig, panel).filter(
-    (t) => t.table === 'legend' && ids.has(t.row.partId ?? '') && !keys.has(t.key),
-  )
-}
-
-const freshName = (rig: Rig, name: string, taken: Set<string>): string => {
-  const stem = name.replace(/ \d+$/, '')
-  const used = new Set([...rowsOf(rig, 'part').map((p) => p.name), ...taken])
-  let n = 2
-  while (used.has(`${stem} ${n}`)) n++
-  taken.add(`${stem} ${n}`)
-  return `${stem} ${n}`
+  return withTied(thingsOf(rig, panel), keys).filter((t) => !keys.has(t.key))
 }
 
 /**
@@ -139,7 +128,7 @@ export const copied = (
 ): { changes: Change[]; keys: string[] } => {
   const changes: Change[] = []
   const keys: string[] = []
-  const taken = new Set<string>()
+  const taken = new Set(rowsOf(rig, 'part').map((p) => p.name))
   const all = [...picked, ...tiedLegends(rig, panel, picked)]
   for (const place of places) {
     const ids = new Map<string, { id: string; move: Move }>()
@@ -153,11 +142,13 @@ export const copied = (
       if (t.table !== 'part') continue
       const to = place(middleOf(t))
       const id = newId()
+      const name = numbered(t.row.name.replace(/ \d+$/, ''), taken, 2)
+      taken.add(name)
       ids.set(t.row.id, { id, move: { dx: to.x - t.row.xMm, dy: to.y - t.row.yMm } })
       const row: PartRow = {
         ...t.row,
         id,
-        name: freshName(rig, t.row.name, taken),
+        name,
         xMm: tidy(to.x),
         yMm: tidy(to.y),
         settings: clean({ ...t.row.settings, locked: undefined, ...regroup(t.row.settings.group) }),

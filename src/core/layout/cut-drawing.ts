@@ -1,7 +1,7 @@
 import { kindOf } from '../catalogue/own-kind'
 import type { NeedleAspect } from '../catalogue/part-kind'
 import { settingsOf } from '../rig/part-settings'
-import type { Rig } from '../rig/rig'
+import { partsOf, type Rig } from '../rig/rig'
 import type { PanelRow, PartRow } from '../rig/rows'
 import { formatNumber } from '../signal/format'
 import { needleAngle } from '../signal/needle'
@@ -74,7 +74,6 @@ export const panelDrawing = (
   { kerfMm = 0 }: { kerfMm?: Millimetres } = {},
 ): CutDrawing => {
   const plate = plateOf(rig, panel, kerfMm)
-  const fronts = Object.values(rig.part).filter((p) => p.panelId === panel.id)
   return {
     name: panel.name,
     box: boundsOf(plate.outline),
@@ -83,7 +82,7 @@ export const panelDrawing = (
       .flatMap((l) => legendMarks(l, rig.part[l.partId ?? '']))
       .flatMap((m) => curvesOf(m, lettering)),
     drill: plate.drilled.map((d) => d.hole),
-    reference: fronts.map(seenFromFront),
+    reference: partsOf(rig, panel.id).map(seenFromFront),
   }
 }
 

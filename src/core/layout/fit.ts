@@ -20,11 +20,9 @@ import {
   overlap,
   type Point,
   point,
-  rectangle,
-  transformed,
 } from './contour'
-import { legendMarks, markOutline, positionAngles } from './legend-marks'
-import { drilledContour, placeOf, plateOf } from './plate'
+import { atAngle, legendMarks, markOutline, positionAngles, positionLabel } from './legend-marks'
+import { boxOnPanel, drilledContour, plateOf } from './plate'
 import { frontOutline, keyOf, legendsOf } from './things'
 
 export type FitKind =
@@ -86,9 +84,6 @@ const region = (key: string, name: string, outline: readonly Point[]): Region =>
   outline,
   ...boxOf(outline),
 })
-
-const boxAround = (part: PartRow, width: Millimetres, height: Millimetres, x = 0, y = 0): Point[] =>
-  flattened(transformed(rectangle(point(x, y), width, height), placeOf(part)))
 
 const meet = (a: Box, b: Box): boolean =>
   a.minX < b.maxX - 1e-6 && b.minX < a.maxX - 1e-6 && a.minY < b.maxY - 1e-6 && b.minY < a.maxY - 1e-6
@@ -178,7 +173,7 @@ const fingerRoom = (part: PartRow, front: RBush<Region>, clashing: ReadonlySet<s
   const kind = kindOf(part)
   if (!kind?.aspects.some(isControl)) return
   const { widthMm, heightMm } = kind.mount.reach
-  const own = region(keyOf('part', part.id), `“${part.name}”`, boxAround(part, widthMm, heightMm))
+  const own = region(keyOf('part', part.id), `“${part.name}”`, boxOnPanel(part, widthMm, heightMm))
   for (const other of front.search(own)) {
     if (other.key === own.key || !meet(own, other) || !overlap(own.outline, other.outline)) continue
     if (clashing.has([own.key, other.key].sort().join(' '))) continue
@@ -202,7 +197,7 @@ const clashesBehind = (parts: readonly PartRow[], add: Add): void => {
     const { body, standoffMm } = kind.mount
     const key = keyOf('part', part.id)
     depths.set(key, { from: standoffMm, to: standoffMm + body.depthMm })
-    return [region(key, `“${part.name}”`, boxAround(part, body.widthMm, body.heightMm, body.xMm, body.yMm))]
+    return [region(key, `“${part.name}”`, boxOnPanel(part, body.widthMm, body.heightMm, body.xMm, body.yMm))]
   })
   pairs(bodies, indexed(bodies), (a, b) => {
     const [da, db] = [depths.get(a.key), depths.get(b.key)]
@@ -264,7 +259,7 @@ const thinBridges = (
           width === 0
             ? `The holes of ${other.name} and ${mover.name} run into each other.`
             : `Only ${mm(width)} of plate are left between ${other.name} and ${mover.name}; ${mm(least)} hold.`,
-        box: { ...common(near, b) },
+        box: common(near, b),
         cure: cureBy(mover.key, mover.name, wayOff(mover, other, least)),
       })
     }
@@ -370,15 +365,13 @@ const offAngle = (rig: Rig, legendId: string, part: PartRow, add: Add): void => 
   const at = point((box.minX + box.maxX) / 2, (box.minY + box.maxY) / 2)
   const middle = point(part.xMm, part.yMm)
   if (distance(at, middle) > kind.frontMm.width / 2 + RING_REACH_MM) return
-  const labels = angles.map((a) => part.settings.labels?.[a.position] ?? a.position.toUpperCase())
+  const labels = angles.map((a) => positionLabel(part, a.position))
   const { text } = legend.settings
   const meant = labels.indexOf(text)
   const own = angleOf(middle, at)
   const wanted = meant >= 0 ? angles[meant] : undefined
   if (!wanted || apart(own, wanted.deg) <= MOST_OFF_DEG) return
-  const radius = distance(at, middle)
-  const a = (wanted.deg * Math.PI) / 180
-  const to = point(middle.x + radius * Math.sin(a), middle.y - radius * Math.cos(a))
+  const to = atAngle(middle, wanted.deg, distance(at, middle))
   const key = keyOf('legend', legendId)
   add({
     kind: 'angle',

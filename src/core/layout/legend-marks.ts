@@ -6,6 +6,7 @@ import {
   type Box,
   boundsOf,
   type Contour,
+  flattened,
   type Point,
   placedAt,
   point,
@@ -140,8 +141,7 @@ export const markOutline = (mark: EngravedMark): readonly Point[] => {
   const left = mark.anchor === 'start' ? 0 : mark.anchor === 'middle' ? -width / 2 : -width
   const high = mark.sizeMm * capHeight(mark.font)
   const box = rectangle(point(left + width / 2, -high / 2), width, high)
-  const turned = transformed(box, placedAt(mark.at.x, mark.at.y, mark.deg))
-  return [turned.start, ...turned.segments.slice(0, -1).map((s) => s.to)]
+  return flattened(transformed(box, placedAt(mark.at.x, mark.at.y, mark.deg)))
 }
 
 const corners = (b: Box): Point[] => [

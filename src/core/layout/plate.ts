@@ -64,6 +64,15 @@ const cutoutContour = (cutout: Cutout, kerfMm: Millimetres): Contour => {
 /** Where a part lies on its panel. */
 export const placeOf = (part: PartRow): Matrix => placedAt(part.xMm, part.yMm, part.rotationDeg)
 
+/** The corners of a box round a part's middle, or moved from there, as the part lies on its panel. */
+export const boxOnPanel = (
+  part: PartRow,
+  width: Millimetres,
+  height: Millimetres,
+  x: Millimetres = 0,
+  y: Millimetres = 0,
+): readonly Point[] => flattened(transformed(rectangle(point(x, y), width, height), placeOf(part)))
+
 /** The holes a part needs, in millimetres on its panel. */
 export const holesOf = (
   mount: Mount,

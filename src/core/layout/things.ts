@@ -2,19 +2,9 @@ import { kindOf } from '../catalogue/own-kind'
 import { bindingsOf, leadsOf, partsOf, type Rig, rowsOf } from '../rig/rig'
 import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
 import type { Millimetres } from '../units-of-measure'
-import {
-  type Box,
-  boxOf,
-  flattened,
-  gapBetween,
-  isInside,
-  type Point,
-  placedAt,
-  point,
-  rectangle,
-  transformed,
-} from './contour'
+import { type Box, boxOf, flattened, gapBetween, isInside, type Point, point } from './contour'
 import { legendMarks, markOutline } from './legend-marks'
+import { boxOnPanel } from './plate'
 
 /** Anything that lies on a panel and can be picked up: a part or a legend. */
 export type Thing =
@@ -28,21 +18,17 @@ const UNKNOWN_MM = 12
 /** The corners of what is seen of a part from the front. */
 export const frontOutline = (part: PartRow): readonly Point[] => {
   const { width, height } = kindOf(part)?.frontMm ?? { width: UNKNOWN_MM, height: UNKNOWN_MM }
-  const turned = transformed(
-    rectangle(point(0, 0), width, height),
-    placedAt(part.xMm, part.yMm, part.rotationDeg),
-  )
-  return [turned.start, ...turned.segments.slice(0, -1).map((s) => s.to)]
+  return boxOnPanel(part, width, height)
 }
 
-export const thingOfPart = (row: PartRow): Thing => ({
+const thingOfPart = (row: PartRow): Thing => ({
   table: 'part',
   key: keyOf('part', row.id),
   row,
   box: boxOf(frontOutline(row)),
 })
 
-export const thingOfLegend = (rig: Rig, row: LegendRow): Thing => {
+const thingOfLegend = (rig: Rig, row: LegendRow): Thing => {
   const outlines = legendMarks(row, rig.part[row.partId ?? '']).flatMap(markOutline)
   const box = boxOf(outlines.length > 0 ? outlines : [point(row.xMm, row.yMm)])
   return { table: 'legend', key: keyOf('legend', row.id), row, box }
@@ -65,6 +51,10 @@ export const middleOf = (t: Thing): Point =>
 export const groupOf = (t: Thing): string | undefined => t.row.settings.group
 export const isLocked = (t: Thing): boolean => t.row.settings.locked === true
 
+/** Words round a knob lie where the knob does. */
+export const canMove = (t: Thing): boolean =>
+  !isLocked(t) && !(t.table === 'legend' && t.row.settings.kind === 'ring')
+
 /** The picked ones, with all that belong to their groups. */
 export const withGroups = (things: readonly Thing[], keys: ReadonlySet<string>): Set<string> => {
   const groups = new Set(things.filter((t) => keys.has(t.key)).map(groupOf))
@@ -72,9 +62,11 @@ export const withGroups = (things: readonly Thing[], keys: ReadonlySet<string>):
   return new Set(things.filter((t) => keys.has(t.key) || groups.has(groupOf(t))).map((t) => t.key))
 }
 
-/** The picked things, with the legends of picked parts. */
+/** The picked things, with the legends of picked parts; a locked part keeps its legends where they are. */
 export const withTied = (things: readonly Thing[], picked: ReadonlySet<string>): Thing[] => {
-  const parts = new Set(things.filter((t) => t.table === 'part' && picked.has(t.key)).map((t) => t.row.id))
+  const parts = new Set(
+    things.filter((t) => t.table === 'part' && picked.has(t.key) && !isLocked(t)).map((t) => t.row.id),
+  )
   return things.filter((t) => picked.has(t.key) || (t.table === 'legend' && parts.has(t.row.partId ?? '')))
 }
 

@@ -17,10 +17,7 @@ export const Bench = () => {
   const hub = useStore((s) => s.hub)
   const panels = panelsOf(rig)
   return (
-    <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_400px] xl:grid-cols-[minmax(0,1fr)_446px]"
-      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
-    >
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_400px] xl:grid-cols-[minmax(0,1fr)_446px]">
       <section aria-label="Panels" className="drawing-sheet min-h-0 overflow-y-auto">
         <div className="flex items-baseline gap-2 px-3.5 pt-2.5 pb-2">
           <h2>Panels</h2>

@@ -5,6 +5,7 @@ import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
 import { refreshUpcoming, resumeEdits } from '../live/edits'
+import { useStore } from '../live/store'
 import { Asking } from '../panel/asking'
 import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
@@ -23,6 +24,7 @@ const isTyping = (target: EventTarget | null): boolean =>
 /** Rail, status line, work surface, inspector and path strip, on every view; and the live feed behind them. */
 export const Frame = ({ children }: { children: ReactNode }) => {
   const router = useRouter()
+  const hub = useStore((s) => s.hub)
   const [palette, setPalette] = useState(false)
   const [shortcuts, setShortcuts] = useState(false)
   const actions = useMemo(() => allActions((path) => router.push(path)), [router])
@@ -56,7 +58,10 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   }, [actions])
 
   return (
-    <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px] grid-rows-[40px_minmax(0,1fr)_188px]">
+    <div
+      data-hub={hub}
+      className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px] grid-rows-[40px_minmax(0,1fr)_188px]"
+    >
       <Rail />
       <StatusLine openPalette={() => setPalette(true)} />
       <main className="min-h-0 min-w-0">{children}</main>

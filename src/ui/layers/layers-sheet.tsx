@@ -2,6 +2,7 @@
 import { ArrowUp, X } from 'lucide-react'
 import { followRenaming } from '@/core/rig/binding-change'
 import { addRow, type Change, changeRow, removeRow } from '@/core/rig/edit'
+import { numbered } from '@/core/rig/numbered'
 import { layerSetsOf, layersOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { BindingRow, LayerRow, LayerSetRow } from '@/core/rig/rows'
 import { ExpressionField } from '../editors/expression-field'
@@ -42,13 +43,11 @@ export const LayersSheet = () => {
 }
 
 const addSet = (rig: Rig): void => {
-  const taken = new Set(layerSetsOf(rig).map((s) => s.name))
-  let n = 1
-  while (taken.has(`Layers ${n}`)) n++
+  const name = numbered('Layers', new Set(layerSetsOf(rig).map((s) => s.name)))
   const id = crypto.randomUUID()
   const set: LayerSetRow = {
     id,
-    name: `Layers ${n}`,
+    name,
     position: Math.max(0, ...layerSetsOf(rig).map((s) => s.position)) + 1,
     settings: { chosenBy: null, timeoutMs: null },
   }

@@ -23,10 +23,7 @@ export const Mirror = () => {
       <p className="p-4 text-ink2">{hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}</p>
     )
   return (
-    <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_312px]"
-      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
-    >
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_312px]">
       <section aria-label="Panel" className="drawing-sheet flex min-h-0 flex-col">
         <div className="flex items-baseline gap-2 px-3.5 pt-2.5">
           <h2>

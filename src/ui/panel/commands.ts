@@ -14,7 +14,6 @@ import {
 } from '@/core/layout/arrange'
 import type { Point } from '@/core/layout/contour'
 import { groupOf, hangingOn, isLocked, type Thing, thingsOf } from '@/core/layout/things'
-import type { Change } from '@/core/rig/edit'
 import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
@@ -52,8 +51,7 @@ const onPicked =
       notify(least > 1 ? `Pick at least ${least} things first.` : 'Pick something first.', 'plain')
       return
     }
-    const held = picked.things.filter(isLocked).length
-    if (held > 0 && held === picked.things.length) {
+    if (picked.things.length > 0 && picked.things.every(isLocked)) {
       notify(`${nameOf(picked.things)} is locked; unlock it first (Ctrl Shift L).`, 'plain')
       return
     }
@@ -88,7 +86,7 @@ const nudge = (key: string, dx: number, dy: number): PanelCommand[] =>
   }))
 
 /** Copies what is picked to the given places and picks the copies. */
-export const copyTo = (words: string, places: (p: Picked) => readonly ((middle: Point) => Point)[]) =>
+const copyTo = (words: string, places: (p: Picked) => readonly ((middle: Point) => Point)[]) =>
   onPicked(1, (p) => {
     const { changes, keys } = copied(p.rig, p.panel, p.things, places(p), () => crypto.randomUUID())
     edit(`${words} ${nameOf(p.things)}`, changes)
@@ -123,12 +121,11 @@ const remove = onPicked(1, ({ rig, panel, things }) => {
 })
 
 const mark =
-  (words: string, marks: (things: Thing[]) => Parameters<typeof marked>[1], least = 1) =>
+  (words: string, marks: () => Parameters<typeof marked>[1], least = 1) =>
   () => {
     const picked = pickedThings()
     if (!picked || picked.things.length < least) return
-    const changes: (Change | null)[] = marked(picked.things, marks(picked.things))
-    edit(`${words} ${nameOf(picked.things)}`, changes)
+    edit(`${words} ${nameOf(picked.things)}`, marked(picked.things, marks()))
   }
 
 /** The next or previous thing on the panel is picked, for those who work with keys alone. */
@@ -137,7 +134,7 @@ const goTo = (by: number) => () => {
   if (!picked) return
   const all = thingsOf(picked.rig, picked.panel)
   const at = all.findIndex((t) => t.key === picked.things.at(-1)?.key)
-  const next = all[(at + by + all.length) % all.length] ?? all[0]
+  const next = at < 0 ? all.at(by > 0 ? 0 : -1) : all[(at + by + all.length) % all.length]
   if (next) pick(new Set([next.key]))
 }
 

@@ -2,7 +2,7 @@ import { type PointerEvent, type RefObject, useRef, useState } from 'react'
 import { moved } from '@/core/layout/arrange'
 import { type Box, boxOf, isWithin, type Point, point } from '@/core/layout/contour'
 import { type SnapLine, snap } from '@/core/layout/snap'
-import { isLocked, type Thing, thingAt, unionOf, withTied } from '@/core/layout/things'
+import { canMove, isLocked, type Thing, thingAt, unionOf, withTied } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
@@ -72,7 +72,7 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
     } else if (!picked.has(hit.key)) pick(new Set([hit.key]))
     const { picked: now } = usePanelView.getState()
     const own = withTied(things, now).filter((t) => !isLocked(t))
-    if (own.length === 0) return
+    if (!own.some(canMove)) return
     hand.current = {
       is: 'drag',
       from: at,
@@ -90,7 +90,7 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
     }
     let found: readonly SnapLine[] = []
     if (!e.altKey) {
-      const others = things.filter((t) => !h.keys.has(t.key) && t.table === 'part').map((t) => t.box)
+      const others = things.filter((t) => !h.keys.has(t.key)).map((t) => t.box)
       const box = {
         minX: h.box.minX + dx,
         maxX: h.box.maxX + dx,

@@ -8,7 +8,8 @@ import { edit } from '../live/edits'
 import { nameOf } from './commands'
 import { MOST_MM } from './coordinates'
 
-const twoDecimals = (mm: number): string => String(Math.round(mm * 100) / 100).replace('-', '−')
+const hundredths = (mm: number): number => Math.round(mm * 100) / 100
+const twoDecimals = (mm: number): string => String(hundredths(mm)).replace('-', '−')
 
 /** Several things: where they lie together, and how far two are apart. */
 export const ManyPlace = ({
@@ -31,7 +32,7 @@ export const ManyPlace = ({
         <NumberField
           label="left"
           unit="mm"
-          value={Number(twoPlaces(all.minX))}
+          value={hundredths(all.minX)}
           least={-MOST_MM}
           most={MOST_MM}
           take={(x) => by(x - all.minX, 0)}
@@ -39,7 +40,7 @@ export const ManyPlace = ({
         <NumberField
           label="top"
           unit="mm"
-          value={Number(twoPlaces(all.minY))}
+          value={hundredths(all.minY)}
           least={-MOST_MM}
           most={MOST_MM}
           take={(y) => by(0, y - all.minY)}
@@ -52,8 +53,6 @@ export const ManyPlace = ({
     </>
   )
 }
-
-const twoPlaces = (mm: number): string => mm.toFixed(2)
 
 /** From one thing to another: middle to middle, and the gap between their edges. */
 const Measure = ({ a, b }: { a: Thing; b: Thing }) => {

@@ -1,4 +1,5 @@
 import { addRow } from '@/core/rig/edit'
+import { numbered } from '@/core/rig/numbered'
 import type { PanelRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
@@ -12,16 +13,14 @@ export const cornerHoles = (widthMm: number, heightMm: number, inMm = HOLE_IN_MM
 
 /** An empty plate of a usual size, shown at once. */
 export const newPanel = (panels: readonly PanelRow[]): void => {
-  const names = new Set(panels.map((p) => p.name))
-  let n = panels.length + 1
-  while (names.has(`Panel ${n}`)) n++
+  const name = numbered('Panel', new Set(panels.map((p) => p.name)), panels.length + 1)
   const [widthMm, heightMm] = [160, 100]
   const id = crypto.randomUUID()
   const position = Math.max(0, ...panels.map((p) => p.position)) + 1
-  edit(`Began “Panel ${n}”`, [
+  edit(`Began “${name}”`, [
     addRow('panel', {
       id,
-      name: `Panel ${n}`,
+      name,
       position,
       widthMm,
       heightMm,

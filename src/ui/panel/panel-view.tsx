@@ -45,10 +45,7 @@ export const PanelView = () => {
     )
   }
   return (
-    <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_216px] xl:grid-cols-[minmax(0,1fr)_248px]"
-      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
-    >
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_216px] xl:grid-cols-[minmax(0,1fr)_248px]">
       <section aria-label="Panel" className="drawing-sheet grid min-h-0 grid-rows-[34px_auto_minmax(0,1fr)]">
         <div className="flex items-center gap-2 px-2.5">
           <h2>

@@ -2,6 +2,7 @@ import { partKind } from '@/core/catalogue/parts'
 import type { Point } from '@/core/layout/contour'
 import { keyOf } from '@/core/layout/things'
 import { addRow, changeRow } from '@/core/rig/edit'
+import { numbered } from '@/core/rig/numbered'
 import { type Rig, rowsOf } from '@/core/rig/rig'
 import type { LegendRow, PanelRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
@@ -11,10 +12,7 @@ const half = (mm: number): number => Math.round(mm * 2) / 2
 
 const freshPartName = (rig: Rig, { kind, own }: Extract<Tool, { is: 'part' }>): string => {
   const word = (own?.name ?? partKind(kind)?.name ?? 'Part').split(',')[0] ?? 'Part'
-  const used = new Set(rowsOf(rig, 'part').map((p) => p.name))
-  let n = 1
-  while (used.has(`${word} ${n}`)) n++
-  return `${word} ${n}`
+  return numbered(word, new Set(rowsOf(rig, 'part').map((p) => p.name)))
 }
 
 const freshLegend: Record<'text' | 'frame' | 'line', LegendRow['settings']> = {

@@ -1,8 +1,8 @@
 import { type RefObject, useEffect, useRef } from 'react'
 import type { PanelRow } from '@/core/rig/rows'
-import { fitView, usePanelView, zoom } from './view-store'
+import { fitView, pick, usePanelView, zoom } from './view-store'
 
-/** Knows how large the drawing is, and shows the whole panel when it is opened or changed. */
+/** Knows how large the drawing is, and shows the whole panel when it is opened or another is chosen; what is not on it is not picked. */
 export const useRoom = (element: RefObject<HTMLDivElement | null>, panel: PanelRow): void => {
   const shown = useRef('')
   const latest = useRef(panel)
@@ -23,7 +23,7 @@ export const useRoom = (element: RefObject<HTMLDivElement | null>, panel: PanelR
     if (shown.current !== '' && shown.current !== panel.id) {
       shown.current = panel.id
       fitView(panel)
-      usePanelView.setState({ picked: new Set() })
+      pick(usePanelView.getState().picked)
     }
   }, [panel])
 }

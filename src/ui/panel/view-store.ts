@@ -69,16 +69,21 @@ export const pickedThings = (): { rig: Rig; panel: PanelRow; things: Thing[] } |
   return { rig, panel, things: thingsOf(rig, panel).filter((t) => picked.has(t.key)) }
 }
 
-/** What is selected anywhere else is picked here. */
-export const followSelection = (): (() => void) =>
-  useStore.subscribe((s, before) => {
-    if (s.selected === before.selected || s.selected === null) return
-    const key = keyOf('part', s.selected)
-    const { picked } = usePanelView.getState()
-    if (!picked.has(key)) usePanelView.setState({ picked: new Set([key]) })
-    const part = s.rig.part[s.selected]
-    if (part && s.panelId !== part.panelId) useStore.setState({ panelId: part.panelId })
+/** What is selected anywhere else is picked here, now and from now on. */
+export const followSelection = (): (() => void) => {
+  const follow = (selected: string | null) => {
+    const part = useStore.getState().rig.part[selected ?? '']
+    if (!part || usePanelView.getState().picked.has(keyOf('part', part.id))) return
+    useStore.setState({ panelId: part.panelId })
+    pick(new Set([keyOf('part', part.id)]))
+  }
+  const { selected, panelId, rig } = useStore.getState()
+  // Coming from elsewhere with a panel chosen, that panel is what is to be seen.
+  if (panelId === null || rig.part[selected ?? '']?.panelId === panelId) follow(selected)
+  return useStore.subscribe((s, before) => {
+    if (s.selected !== before.selected) follow(s.selected)
   })
+}
 
 const MARGIN_PX = 26
 

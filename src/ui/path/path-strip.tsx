@@ -13,7 +13,6 @@ export const PathStrip = () => {
   const selected = useStore((s) => s.selected)
   const part = useStore((s) => (selected === null ? undefined : s.rig.part[selected]))
   const trace = useStore((s) => s.trace)
-  const hub = useStore((s) => s.hub)
   const rows = trace && trace.partId === selected ? trace.rows : []
   // An editor asked for from elsewhere opens where something is still to be chosen, else on the first path.
   const opened = Math.max(
@@ -27,7 +26,6 @@ export const PathStrip = () => {
     <section
       aria-label="Signal path"
       className="col-start-2 col-end-4 flex min-h-0 flex-col border-t-2 border-ink bg-raised px-3.5 pt-2"
-      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
     >
       <div className="flex h-[22px] shrink-0 items-baseline gap-3">
         <h2>{part?.name ?? 'No part selected'}</h2>

@@ -20,7 +20,6 @@ const GRID =
 /** All paths of the rig as one dense table, with live values and where each stops; several can be changed at once. */
 export const Paths = () => {
   const rig = useStore((s) => s.rig)
-  const hub = useStore((s) => s.hub)
   const [search, setSearch] = useState('')
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const scroller = useRef<HTMLDivElement>(null)
@@ -45,11 +44,7 @@ export const Paths = () => {
   const bindable = found.filter((e) => e.binding !== null)
   const allMarked = bindable.length > 0 && marked.length === bindable.length
   return (
-    <section
-      aria-label="Paths"
-      className="flex h-full flex-col"
-      style={{ opacity: hub === 'down' ? 0.55 : 1 }}
-    >
+    <section aria-label="Paths" className="flex h-full flex-col">
       <div className="flex items-center gap-3 border-b border-line px-3 py-2">
         <h2>Paths</h2>
         <input
