@@ -1,4 +1,5 @@
 import { boardModel } from '../src/core/catalogue/boards'
+import { plainLead } from '../src/core/harness/leads'
 import { addRow, apply, type Diff } from '../src/core/rig/edit'
 import { emptyRig, type Rig } from '../src/core/rig/rig'
 import type { SimulatorCatalogue } from '../src/core/rig/simulator-catalogue'
@@ -60,13 +61,14 @@ export const manyLamps = (lamps: number, variables: number): Rig => {
           model: 'atmega2560',
           identity,
           position: board,
+          supplyId: null,
         }),
       )
     }
     diff.push(
       addRow('lead', {
+        ...plainLead,
         ...{ id: `lead-${number}`, partId, terminal, number, colour: 'white', boardId, pin },
-        ...{ expanderId: null, channel: null, supplyId: null, ground: false },
       }),
     )
   }

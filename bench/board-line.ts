@@ -1,6 +1,7 @@
 import { Engine } from '../src/core/engine/engine'
 import type { Effect } from '../src/core/engine/input'
-import { wantedSlots } from '../src/core/harness/configuration'
+import { wantedConfiguration } from '../src/core/harness/configuration'
+import { plainLead } from '../src/core/harness/leads'
 import type { BindingSettings } from '../src/core/rig/binding'
 import { addRow, apply, type Diff } from '../src/core/rig/edit'
 import { emptyRig, type Rig } from '../src/core/rig/rig'
@@ -44,6 +45,7 @@ const fullBoard = (): Rig => {
       model: 'atmega2560',
       identity: '00'.repeat(8),
       position: 1,
+      supplyId: null,
     }),
   ]
   let number = 0
@@ -61,6 +63,7 @@ const fullBoard = (): Rig => {
     for (const [terminal, name] of ends) {
       number++
       const lead: LeadRow = {
+        ...plainLead,
         ...{
           id: `lead-${number}`,
           partId: id,
@@ -70,7 +73,6 @@ const fullBoard = (): Rig => {
           boardId: 'board',
           pin: name,
         },
-        ...{ expanderId: null, channel: null, supplyId: null, ground: false },
       }
       diff.push(addRow('lead', lead))
     }
@@ -122,7 +124,8 @@ export const benchBoardLine = (): void => {
   const link = hostEnd()
   const random = randomFrom(8)
   const told = { lamp: 0, needle: 0, text: 0 }
-  const slots = wantedSlots(rig, 'board').map((w) => w.slot)
+  const loaded = wantedConfiguration(rig, 'board')
+  const { slots } = loaded
   let backlog = 0
   let longest = 0
   let sent = 0
@@ -150,7 +153,7 @@ export const benchBoardLine = (): void => {
   const step = (input: Parameters<Engine['step']>[0]) => carryOut(engine.step(input, now))
   step({ is: 'catalogue', catalogue: manyVariables(200) })
   step({ is: 'rig', rig, diff: null })
-  step({ is: 'board', boardId: 'board', up: true, loaded: slots })
+  step({ is: 'board', boardId: 'board', up: true, loaded })
   step({ is: 'simulator', up: true })
   step({ is: 'arm', armed: true })
   const indexes = Array.from({ length: 200 }, (_, i) => i)

@@ -3,8 +3,8 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer, type Server, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { wantedSlots } from '../src/core/harness/configuration'
-import { encodeSlots, fingerprint } from '../src/core/harness/slot'
+import { wantedConfiguration, wantedOn } from '../src/core/harness/configuration'
+import { encodeConfiguration, fingerprint } from '../src/core/harness/slot'
 import { boardsOf } from '../src/core/rig/rig'
 import { boardEnd, type FromBoard, PIECE_BYTES } from '../src/links/board-link'
 import { line, type ToSimulator } from '../src/links/simulator-link'
@@ -133,9 +133,14 @@ const wayThroughHub = async (): Promise<Way> => {
   writeFileSync(join(dataDir, 'hub.json'), JSON.stringify(remembered))
   let seen: () => void = () => {}
   const boards = boardsOf(rig).map((row) => {
-    const wanted = wantedSlots(rig, row.id)
+    const wanted = wantedOn(rig, row.id).slots
     const lampSlot = wanted.findIndex((w) => w.partId === 'lamp-0')
-    return fastBoard(row.identity ?? '', encodeSlots(wanted.map((w) => w.slot)), () => seen(), lampSlot)
+    return fastBoard(
+      row.identity ?? '',
+      encodeConfiguration(wantedConfiguration(rig, row.id)),
+      () => seen(),
+      lampSlot,
+    )
   })
   const simulator = fastSimulator()
   const boardPorts = await Promise.all(boards.map((b) => listen(b.server)))
@@ -147,7 +152,7 @@ const wayThroughHub = async (): Promise<Way> => {
   const settings = { dataDir, databaseUrl, livePort, craftPort, handPort: 1, boardPorts }
   const hub = start('build/hub.mjs', { CLAVIK_HUB: JSON.stringify(settings) })
   await pause(3000)
-  const slot = wantedSlots(rig, 'board-0').findIndex((w) => w.partId === 'toggle')
+  const slot = wantedOn(rig, 'board-0').slots.findIndex((w) => w.partId === 'toggle')
   const first = boards[0]
   if (!first) throw new Error('the bench has no board')
   const throwSwitch = first.throwSwitch(slot)

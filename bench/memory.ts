@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
 import { Engine } from '../src/core/engine/engine'
-import { wantedSlots } from '../src/core/harness/configuration'
+import { wantedConfiguration } from '../src/core/harness/configuration'
 import { apply } from '../src/core/rig/edit'
 import { boardsOf, emptyRig } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
@@ -63,7 +63,7 @@ export const benchMemory = (): void => {
   })
   step({ is: 'rig', rig, diff: null })
   for (const board of boardsOf(rig)) {
-    const loaded = wantedSlots(rig, board.id).map((w) => w.slot)
+    const loaded = wantedConfiguration(rig, board.id)
     step({ is: 'board', boardId: board.id, up: true, loaded })
   }
   step({ is: 'simulator', up: true })

@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs'
 import { Engine } from '../src/core/engine/engine'
 import type { Effect, Input, Output, State } from '../src/core/engine/input'
-import { wantedSlots } from '../src/core/harness/configuration'
-import type { Slot } from '../src/core/harness/slot'
+import { wantedConfiguration } from '../src/core/harness/configuration'
+import { plainLead } from '../src/core/harness/leads'
+import { type Configuration, emptyConfiguration } from '../src/core/harness/slot'
 import type { BindingSettings, ControlSettings, DigitsSettings, LampSettings } from '../src/core/rig/binding'
 import { addRow, apply, changeRow, type Diff } from '../src/core/rig/edit'
 import type { AspectSettings } from '../src/core/rig/part-settings'
@@ -214,6 +215,7 @@ export const smallRig = (
       model: 'atmega2560',
       identity: '00112233445566aa',
       position: 1,
+      supplyId: null,
     }),
   ]
   for (const [set, { layers: names, chosenBy, timeoutMs }] of Object.entries(layers ?? {})) {
@@ -230,6 +232,7 @@ export const smallRig = (
       lead++
       diff.push(
         addRow('lead', {
+          ...plainLead,
           ...{
             id: `lead-${lead}`,
             partId: id,
@@ -239,7 +242,6 @@ export const smallRig = (
             boardId: 'board',
             pin,
           },
-          ...{ expanderId: null, channel: null, supplyId: null, ground: false },
         }),
       )
     }
@@ -259,7 +261,7 @@ export class Workbench {
 
   constructor(
     public rig: Rig,
-    private readonly loaded: Slot[] = wantedSlots(rig, 'board').map((w) => w.slot),
+    private readonly loaded: Configuration = wantedConfiguration(rig, 'board'),
   ) {
     this.step({ is: 'catalogue', catalogue })
     this.step({ is: 'rig', rig, diff: null })
@@ -279,7 +281,7 @@ export class Workbench {
   }
 
   board(up: boolean): readonly Effect[] {
-    return this.step({ is: 'board', boardId: 'board', up, loaded: up ? this.loaded : [] })
+    return this.step({ is: 'board', boardId: 'board', up, loaded: up ? this.loaded : emptyConfiguration })
   }
 
   frame(values: Partial<Record<keyof typeof V, number | string | null>>): readonly Effect[] {

@@ -1,5 +1,12 @@
 import type { Output } from '../core/engine/input'
-import { BLANK, decodeSlots, encodeSlots, fingerprint, type Slot } from '../core/harness/slot'
+import {
+  BLANK,
+  type Configuration,
+  decodeConfiguration,
+  emptyConfiguration,
+  encodeConfiguration,
+  fingerprint,
+} from '../core/harness/slot'
 import { type FromBoard, hostEnd, PIECE_BYTES, type SlotState, type ToBoard } from '../links/board-link'
 import { BOARD_LINK_VERSION } from '../links/framing'
 import { Rate } from './rate'
@@ -22,7 +29,7 @@ export class BoardClient {
   model = ''
   up = false
   problem: string | null = 'not connected yet'
-  slots: readonly Slot[] = []
+  holds: Configuration = emptyConfiguration
   fingerprint = BLANK
   loading: number | null = null
   readonly rate = new Rate(performance.now())
@@ -140,8 +147,8 @@ export class BoardClient {
 
   /** Knows what the board holds: from here on it counts as there. */
   private ready(configuration: Uint8Array): void {
-    const decoded = configuration.length > 0 ? decodeSlots(configuration) : { slots: [] }
-    this.slots = 'slots' in decoded ? decoded.slots : []
+    const decoded = configuration.length > 0 ? decodeConfiguration(configuration) : emptyConfiguration
+    this.holds = 'slots' in decoded ? decoded : emptyConfiguration
     this.problem = 'problem' in decoded ? `what it holds cannot be read: ${decoded.problem}` : null
     this.up = true
     this.events.changed(this)
@@ -158,9 +165,9 @@ export class BoardClient {
   }
 
   /** Loads a configuration, piece by acknowledged piece. The board keeps its old one until the last is in. */
-  async load(slots: readonly Slot[]): Promise<string | null> {
+  async load(configuration: Configuration): Promise<string | null> {
     if (this.loading !== null) return 'it is being loaded already'
-    const bytes = encodeSlots(slots)
+    const bytes = encodeConfiguration(configuration)
     this.loading = 0
     try {
       let problem = await this.ask({

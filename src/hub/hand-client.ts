@@ -15,18 +15,16 @@ export class HandClient {
   private reader = readerOfPins()
   private text = new StringDecoder('utf8')
 
-  constructor(port: number, changed: (identity: string) => void) {
+  constructor(port: number, opened: () => void) {
     this.link = new TcpLink(port, {
       opened: () => {
         this.up = true
         this.reader = readerOfPins()
         this.text = new StringDecoder('utf8')
+        opened()
       },
       received: (bytes) => {
-        for (const m of this.reader.push(this.text.write(bytes))) {
-          this.take(m)
-          changed(m.identity)
-        }
+        for (const m of this.reader.push(this.text.write(bytes))) this.take(m)
       },
       closed: () => {
         this.up = false

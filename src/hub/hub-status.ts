@@ -1,6 +1,6 @@
 import type { Engine } from '../core/engine/engine'
-import { differingParts, wantedSlots } from '../core/harness/configuration'
-import type { Slot } from '../core/harness/slot'
+import { differingParts, holdsWanted } from '../core/harness/configuration'
+import type { Configuration } from '../core/harness/slot'
 import type { BoardStatus, Status } from '../core/live/feed'
 import { boardsOf, type Rig } from '../core/rig/rig'
 import type { BoardClient } from './board-client'
@@ -15,7 +15,7 @@ const nothingCompared: Comparison = { differing: [], loaded: false }
 
 /** What is connected, at what rate, and what each board holds against what is drawn. */
 export class HubStatus {
-  private readonly compared = new Map<string, Comparison & { rig: Rig; slots: readonly Slot[] }>()
+  private readonly compared = new Map<string, Comparison & { rig: Rig; holds: Configuration }>()
 
   constructor(
     private readonly engine: Engine,
@@ -78,10 +78,10 @@ export class HubStatus {
   private comparison(client: BoardClient, boardId: string): Comparison {
     const { rig } = this.engine
     const known = this.compared.get(boardId)
-    if (known && known.rig === rig && known.slots === client.slots) return known
-    const differing = differingParts(rig, boardId, client.slots)
-    const loaded = differing.length === 0 && client.slots.length === wantedSlots(rig, boardId).length
-    const made = { rig, slots: client.slots, differing, loaded }
+    if (known && known.rig === rig && known.holds === client.holds) return known
+    const differing = differingParts(rig, boardId, client.holds)
+    const loaded = holdsWanted(rig, boardId, client.holds)
+    const made = { rig, holds: client.holds, differing, loaded }
     this.compared.set(boardId, made)
     return made
   }

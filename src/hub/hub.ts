@@ -2,8 +2,9 @@ import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { partsTouched } from '../core/engine/parts-touched'
 import { proofBasis } from '../core/engine/proof'
-import { wantedSlots } from '../core/harness/configuration'
-import { BLANK } from '../core/harness/slot'
+import { wantedConfiguration } from '../core/harness/configuration'
+import { chipsOf } from '../core/harness/lines'
+import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { FromHub, ProofState, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
 import { type Rig, rowsOf } from '../core/rig/rig'
@@ -46,6 +47,8 @@ export class Hub {
   /** Drawn boards by the identity of the real one, and the other way round. */
   private readonly drawn = new Map<string, string>()
   private readonly clients = new Map<string, BoardClient>()
+  /** What the simulated boards were told last of what is soldered to them, by identity. */
+  private readonly soldered = new Map<string, string>()
 
   constructor(
     ports: HubPorts,
@@ -81,7 +84,10 @@ export class Hub {
           },
         }),
     )
-    this.hands = new HandClient(ports.hand, () => {})
+    this.hands = new HandClient(ports.hand, () => {
+      this.soldered.clear()
+      this.solder()
+    })
     this.feed = new Feed(this.engine, this.hands)
     this.statusOf = new HubStatus(this.engine, this.simulator, this.boards, this.hands)
     if (memory.catalogue) this.step({ is: 'catalogue', catalogue: memory.catalogue })
@@ -189,6 +195,7 @@ export class Hub {
     this.setAside = setAside
     this.step({ is: 'rig', rig, diff: null })
     this.matchBoards()
+    this.solder()
     this.subscribe(false)
     for (const b of this.boards) if (b.up) this.boardChanged(b)
     this.tell(this.rigMessage())
@@ -201,6 +208,8 @@ export class Hub {
     this.revision = entry.revision
     this.step({ is: 'rig', rig: after, diff: entry.diff })
     if (entry.diff.some((c) => c.table === 'board')) this.matchBoards()
+    if (entry.diff.some((c) => c.table === 'lead' || c.table === 'expander' || c.table === 'board'))
+      this.solder()
     this.subscribe(false)
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
@@ -250,11 +259,28 @@ export class Hub {
     }
   }
 
+  /** Simulated boards have the chips soldered on that are drawn; whether they know of them is a matter of loading. */
+  private solder(): void {
+    for (const { id, identity } of rowsOf(this.engine.rig, 'board')) {
+      if (identity === null || !this.hands.up) continue
+      const chips = chipsOf(this.engine.rig, id).map((c) => ({ ...c, pins: [...c.pins] }))
+      const text = JSON.stringify(chips)
+      if ((this.soldered.get(identity) ?? '[]') === text) continue
+      this.soldered.set(identity, text)
+      this.hands.send({ say: 'solder', identity, chips })
+    }
+  }
+
   private boardChanged(client: BoardClient): void {
     this.matchBoards()
     const boardId = this.drawnBoard(client.identity)
     if (boardId !== null) {
-      this.step({ is: 'board', boardId, up: client.up, loaded: client.up ? client.slots : [] })
+      this.step({
+        is: 'board',
+        boardId,
+        up: client.up,
+        loaded: client.up ? client.holds : emptyConfiguration,
+      })
       // A board that holds nothing yet has nothing to lose: it is loaded without asking.
       if (client.up && client.fingerprint === BLANK) void this.load(boardId)
     }
@@ -276,9 +302,9 @@ export class Hub {
       this.tell({ say: 'problem', message: `${name} is not connected; nothing was loaded.` })
       return
     }
-    const slots = wantedSlots(this.engine.rig, boardId).map((w) => w.slot)
-    if (slots.length === 0 && client.fingerprint === BLANK) return
-    const problem = await client.load(slots)
+    const wanted = wantedConfiguration(this.engine.rig, boardId)
+    if (wanted.slots.length === 0 && client.fingerprint === BLANK) return
+    const problem = await client.load(wanted)
     if (problem !== null) {
       this.tell({
         say: 'problem',

@@ -5,8 +5,8 @@ import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { until } from '../../tests/app'
 import { catalogue, control, lamp, smallRig } from '../../tests/rigs'
-import { wantedSlots } from '../core/harness/configuration'
-import { encodeSlots, fingerprint } from '../core/harness/slot'
+import { wantedConfiguration } from '../core/harness/configuration'
+import { encodeConfiguration, fingerprint } from '../core/harness/slot'
 import type { FromHub } from '../core/live/feed'
 import { changeRow, type Diff } from '../core/rig/edit'
 import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../links/board-link'
@@ -35,7 +35,7 @@ class World {
   private readonly dataDir = mkdtempSync(join(tmpdir(), 'clavik-hub-'))
   hub!: Hub
   tab!: Tab
-  configuration = encodeSlots(wantedSlots(rig, 'board').map((w) => w.slot))
+  configuration = encodeConfiguration(wantedConfiguration(rig, 'board'))
 
   async open(): Promise<this> {
     const atSimulator = createServer((s) => {

@@ -25,6 +25,19 @@ const toStandins = z.discriminatedUnion('say', [
     pin: z.number().int(),
     level: z.number().min(0).max(1),
   }),
+  /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted. */
+  z.object({
+    say: z.literal('solder'),
+    identity: z.string(),
+    chips: z.array(
+      z.object({
+        kind: z.string(),
+        pins: z.array(z.number().int()),
+        chips: z.number().int(),
+        address: z.number().int(),
+      }),
+    ),
+  }),
 ])
 
 const pinAnd = <T extends z.ZodType>(value: T) => z.array(z.tuple([z.number().int(), value]))

@@ -16,7 +16,8 @@ const METER_MS = 16
 const now = () => Math.round(performance.now() * 1000)
 
 /** Lets the hand do what it was asked to. */
-const handle = ({ hands }: SimulatedBoard, m: ToStandins): void => {
+const handle = (board: SimulatedBoard, m: ToStandins): void => {
+  const { hands } = board
   switch (m.say) {
     case 'move':
       for (const c of m.contacts) hands.moveContact(c.pin, c.closed, now())
@@ -26,6 +27,9 @@ const handle = ({ hands }: SimulatedBoard, m: ToStandins): void => {
       break
     case 'slide':
       hands.slide(m.pin, m.level)
+      break
+    case 'solder':
+      board.solder(m.chips)
       break
   }
 }

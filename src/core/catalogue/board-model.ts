@@ -1,14 +1,44 @@
-import type { Milliamps, Volts } from '../units-of-measure'
+import type { Milliamps, Millimetres, Volts } from '../units-of-measure'
 
-export type PinAbility = 'digital' | 'pull-up' | 'pwm' | 'analog' | 'two-wire-data' | 'two-wire-clock'
+export type PinAbility =
+  /** Reads and drives two levels. */
+  'digital' | 'pull-up' | 'pwm' | 'analog' | 'interrupt' | 'serial' | 'two-wire-data' | 'two-wire-clock'
 
 export interface Pin {
   readonly name: string
   /** The number the board itself uses for this pin, as it travels in a configuration. */
   readonly number: number
   readonly abilities: readonly PinAbility[]
+  /** A pin that lacks what pins usually can. */
+  readonly only?: 'input' | 'analog'
   /** What the board itself uses this pin for, if anything. */
   readonly taken?: string
+}
+
+/** A row of contacts on a board, in the order in which they lie, first one at x, y. */
+export interface Header {
+  readonly xMm: Millimetres
+  readonly yMm: Millimetres
+  /** The way to the next contact. */
+  readonly runs: 'right' | 'down' | 'up'
+  /** Where there is room for what hangs on it. */
+  readonly faces: 'up' | 'down' | 'left' | 'right'
+  /** Names of pins, and of contacts that are none: supplies, ground, reset. */
+  readonly contacts: readonly string[]
+}
+
+/** Pins that share one way to the chip's supply, and what may flow through all of them together. */
+export interface PinGroup {
+  readonly name: string
+  readonly pins: readonly string[]
+  readonly milliamps: Milliamps
+}
+
+/** A supply that the board itself gives on a contact. */
+export interface Rail {
+  readonly contact: string
+  readonly volts: Volts
+  readonly milliamps: Milliamps
 }
 
 export interface BoardModel {
@@ -16,31 +46,73 @@ export interface BoardModel {
   readonly name: string
   readonly logicVolts: Volts
   readonly milliampsPerPin: Milliamps
+  /** What may flow through all pins together, and through groups of them, as the chip's data sheet has it. */
+  readonly milliampsAllPins: Milliamps
+  readonly groups: readonly PinGroup[]
+  /** What the board itself takes. */
+  readonly ownMilliamps: Milliamps
+  readonly rails: readonly Rail[]
+  readonly widthMm: Millimetres
+  readonly heightMm: Millimetres
+  /** The edge at which its cable goes in. */
+  readonly plug: 'left' | 'top'
+  readonly headers: readonly Header[]
   readonly pins: readonly Pin[]
 }
+
+/** From one contact of a header to the next. */
+export const PITCH_MM: Millimetres = 2.54
+
+/** What a port of a computer gives at most to one board. */
+export const USB_MILLIAMPS: Milliamps = 500
 
 interface PinRow {
   readonly digital: number
   readonly analog: number
   readonly pwm: readonly number[]
+  readonly interrupt: readonly number[]
+  readonly serial?: readonly number[]
+  /** Digital pins that can also measure, beside the analog ones. */
+  readonly measures?: readonly number[]
+  /** Analog pins that can do nothing else. */
+  readonly analogOnly?: readonly string[]
   /** Pin numbers of the two-wire bus. */
   readonly twoWire: { readonly data: number; readonly clock: number }
   readonly taken: Readonly<Record<string, string>>
 }
 
 /** Digital pins D0… followed by analog ones A0…, as such boards number them. */
-export const pinRow = ({ digital, analog, pwm, twoWire, taken }: PinRow): Pin[] => {
+export const pinRow = (row: PinRow): Pin[] => {
   const pins: Pin[] = []
-  for (let n = 0; n < digital + analog; n++) {
-    const isAnalog = n >= digital
-    const name = isAnalog ? `A${n - digital}` : `D${n}`
-    const abilities: PinAbility[] = ['digital', 'pull-up']
-    if (pwm.includes(n)) abilities.push('pwm')
-    if (isAnalog) abilities.push('analog')
-    if (n === twoWire.data) abilities.push('two-wire-data')
-    if (n === twoWire.clock) abilities.push('two-wire-clock')
-    const use = taken[name]
-    pins.push({ name, number: n, abilities, ...(use ? { taken: use } : {}) })
+  for (let n = 0; n < row.digital + row.analog; n++) {
+    const isAnalog = n >= row.digital
+    const name = isAnalog ? `A${n - row.digital}` : `D${n}`
+    const use = row.taken[name]
+    const analogOnly = row.analogOnly?.includes(name) ?? false
+    pins.push({
+      name,
+      number: n,
+      abilities: analogOnly ? ['analog'] : abilitiesOf(row, n, isAnalog),
+      ...(analogOnly ? { only: 'analog' as const } : {}),
+      ...(use ? { taken: use } : {}),
+    })
   }
   return pins
+}
+
+const abilitiesOf = (row: PinRow, n: number, isAnalog: boolean): PinAbility[] => {
+  const abilities: PinAbility[] = ['digital', 'pull-up']
+  if (row.pwm.includes(n)) abilities.push('pwm')
+  if (isAnalog || row.measures?.includes(n)) abilities.push('analog')
+  if (row.interrupt.includes(n)) abilities.push('interrupt')
+  if (row.serial?.includes(n)) abilities.push('serial')
+  if (n === row.twoWire.data) abilities.push('two-wire-data')
+  if (n === row.twoWire.clock) abilities.push('two-wire-clock')
+  return abilities
+}
+
+/** Names in a row, as D2 to D7, or down again. */
+export const named = (prefix: string, from: number, to: number): string[] => {
+  const step = from <= to ? 1 : -1
+  return Array.from({ length: Math.abs(to - from) + 1 }, (_, i) => `${prefix}${from + i * step}`)
 }

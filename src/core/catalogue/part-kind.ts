@@ -17,6 +17,10 @@ export interface Terminal {
     | 'two-wire-clock'
     | 'plus'
     | 'ground'
+    /** What a chip tells the board: its data out, or the common end of its channels. */
+    | 'signal'
+  /** Leads of the same line may hang on one pin: clock, data or address lines that several chips listen to. */
+  readonly shares?: string
 }
 
 /** A place the moving part of a control can rest in, and what its wires do there. */
@@ -82,6 +86,8 @@ export interface TextAspect {
   readonly id: string
   readonly columns: number
   readonly rows: number
+  /** On the two-wire bus, or on six lines of its own. */
+  readonly bus: 'two-wire' | 'parallel'
   readonly terminals: readonly string[]
 }
 
@@ -160,6 +166,7 @@ export type Family =
   | 'screen'
   | 'connector'
   | 'screw'
+  | 'sounder'
 
 /** What a part with a supply, or the coils of a motor, take: in everyday use, and with everything lit or stalled. */
 export interface Draw {
@@ -180,7 +187,14 @@ export interface PartKind {
   readonly terminals: readonly Terminal[]
   readonly aspects: readonly Aspect[]
   /** A lamp's own values, for its series resistor. */
-  readonly electrical?: { readonly forwardVolts: number; readonly milliamps: number }
+  readonly electrical?: {
+    readonly forwardVolts: number
+    readonly milliamps: number
+    /** A coil: it gives current back when it is switched off. */
+    readonly inductive?: boolean
+  }
+  /** On the two-wire bus: the first address, how many its jumpers choose from, and which it comes with. */
+  readonly addresses?: { readonly first: number; readonly count: number; readonly asMade: number }
 }
 
 export const isControl = (a: Aspect): a is ControlAspect =>

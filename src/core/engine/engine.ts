@@ -275,7 +275,8 @@ export class Engine {
     const board = this.boardState(input.boardId)
     board.up = input.up
     board.queue.forget()
-    board.slots = new Map(input.loaded.map((slot, i) => [slotKey(slot), i]))
+    const { chips, slots } = input.loaded
+    board.slots = new Map(slots.map((slot, i) => [slotKey(slot, chips), i]))
     board.owners.clear()
     for (const unit of this.units.values()) {
       for (const seat of seatsOf(unit)) {
@@ -324,7 +325,7 @@ export class Engine {
     if (!isWired(seat.wiring)) return false
     const board = this.boardState(seat.wiring.boardId)
     seat.board = board
-    seat.slot = board.slots.get(slotKey(seat.wiring.slot)) ?? -1
+    seat.slot = board.slots.get(seat.wiring.key) ?? -1
     if (seat.slot < 0) return false
     board.owners.set(seat.slot, seat)
     return true

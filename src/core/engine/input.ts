@@ -1,4 +1,4 @@
-import type { Slot } from '../harness/slot'
+import type { Configuration } from '../harness/slot'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
@@ -13,7 +13,7 @@ export type Input =
   | { readonly is: 'simulator'; readonly up: boolean }
   /** Values that changed, by index into the catalogue; null for one that is absent. */
   | { readonly is: 'frame'; readonly indexes: ArrayLike<number>; readonly values: ArrayLike<SimulatorValue> }
-  | { readonly is: 'board'; readonly boardId: string; readonly up: boolean; readonly loaded: readonly Slot[] }
+  | { readonly is: 'board'; readonly boardId: string; readonly up: boolean; readonly loaded: Configuration }
   /** Frames have stopped coming although the link stands, or come again. */
   | { readonly is: 'quiet'; readonly quiet: boolean }
   /** What a board reports of a slot: a bit for each contact, an encoder's count, or a level of 0 to 1023. */

@@ -1,5 +1,5 @@
 import type { Diff } from '../rig/edit'
-import { type Rig, rowsOf } from '../rig/rig'
+import { expandersOf, leadsOnBoard, leadsOnExpander, type Rig, rowsOf } from '../rig/rig'
 
 /** The parts that an edit concerns, or null when it may concern all. */
 export const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> | null => {
@@ -13,16 +13,31 @@ export const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> |
     }
     if (c.table === 'layer' || c.table === 'layerSet')
       for (const id of speaking(after, 'layer')) parts.add(id)
-    if (c.table === 'binding' || c.table === 'lead') {
-      for (const rig of [before, after]) {
-        const row = rig[c.table][c.id]
-        if (row) parts.add(row.partId)
+    for (const rig of [before, after]) {
+      if (c.table === 'binding') add(parts, rig.binding[c.id]?.partId)
+      if (c.table === 'lead') {
+        const lead = rig.lead[c.id]
+        add(parts, lead?.partId)
+        if (lead?.fromExpanderId) addOnExpandersOf(parts, rig, rig.expander[lead.fromExpanderId]?.boardId)
+      }
+      // The chips of a board are counted through: one more or less moves the others.
+      if (c.table === 'expander') addOnExpandersOf(parts, rig, rig.expander[c.id]?.boardId)
+      if (c.table === 'board') {
+        for (const l of leadsOnBoard(rig, c.id)) add(parts, l.partId)
+        addOnExpandersOf(parts, rig, c.id)
       }
     }
-    if (c.table === 'board')
-      for (const l of rowsOf(after, 'lead')) if (l.boardId === c.id) parts.add(l.partId)
   }
   return parts
+}
+
+const add = (parts: Set<string>, id: string | null | undefined): void => {
+  if (id) parts.add(id)
+}
+
+const addOnExpandersOf = (parts: Set<string>, rig: Rig, boardId: string | undefined): void => {
+  for (const e of boardId === undefined ? [] : expandersOf(rig, boardId))
+    for (const l of leadsOnExpander(rig, e.id)) add(parts, l.partId)
 }
 
 /** Parts whose bindings speak of something anywhere in their settings. */

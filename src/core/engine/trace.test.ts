@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { control, lamp, smallRig, Workbench } from '../../../tests/rigs'
+import { emptyConfiguration } from '../harness/slot'
 import { removeRow } from '../rig/edit'
 import type { LeadRow } from '../rig/rows'
 import { trace } from './trace'
@@ -75,7 +76,7 @@ describe('the path of a lamp', () => {
   })
 
   it('says when its board does not hold it yet', () => {
-    const bench = new Workbench(smallRig({ lamp: lamp() }), []).live()
+    const bench = new Workbench(smallRig({ lamp: lamp() }), emptyConfiguration).live()
     expect(stopOf(bench, 'lamp')).toEqual({
       at: 'board',
       reason: 'board not loaded: it does not hold this part yet',

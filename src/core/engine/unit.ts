@@ -141,7 +141,11 @@ const freshGesture = (): Gesture => ({
 })
 
 const sameWiring = (a: Wiring, b: Wiring): boolean =>
-  isWired(a) && isWired(b) && a.boardId === b.boardId && JSON.stringify(a.slot) === JSON.stringify(b.slot)
+  isWired(a) &&
+  isWired(b) &&
+  a.boardId === b.boardId &&
+  a.key === b.key &&
+  JSON.stringify(a.slot) === JSON.stringify(b.slot)
 
 interface Surroundings {
   readonly rig: Rig

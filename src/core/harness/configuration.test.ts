@@ -1,13 +1,33 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { control, demoRig, lamp, smallRig } from '../../../tests/rigs'
+import { expanderKinds } from '../catalogue/expanders'
 import { apply, changeRow, type Diff, removeRow } from '../rig/edit'
 import type { LeadRow, PartRow } from '../rig/rows'
-import { differingParts, wantedSlots } from './configuration'
-import { CONFIGURATION_VERSION, decodeSlots, encodeSlots, fingerprint, type Slot } from './slot'
+import { boardLines, type Chip } from './chip'
+import { differingParts, wantedConfiguration, wantedOn } from './configuration'
+import {
+  CONFIGURATION_VERSION,
+  decodeConfiguration,
+  encodeConfiguration,
+  fingerprint,
+  type Slot,
+} from './slot'
 import { type Wiring, wiringsOf } from './wiring'
 
-const pin = fc.integer({ min: 0, max: 69 })
+/** Pins of a board, and channels of its first few chips. */
+const pin = fc.oneof(fc.integer({ min: 0, max: 69 }), fc.integer({ min: 256, max: 256 * 5 + 63 }))
+const chip: fc.Arbitrary<Chip> = fc.constantFrom(...expanderKinds.filter((k) => !k.follows)).chain((kind) =>
+  fc.record({
+    kind: fc.constant(kind.id),
+    pins: fc.array(fc.integer({ min: 0, max: 69 }), {
+      minLength: boardLines(kind).length,
+      maxLength: boardLines(kind).length,
+    }),
+    chips: fc.integer({ min: 1, max: kind.mostChips }),
+    address: fc.integer({ min: 0, max: 127 }),
+  }),
+)
 const rest = fc.oneof(fc.integer({ min: 0, max: 3600 }), fc.constant('keep' as const))
 const slot: fc.Arbitrary<Slot> = fc.oneof(
   fc.record({
@@ -17,7 +37,7 @@ const slot: fc.Arbitrary<Slot> = fc.oneof(
   }),
   fc.record({ kind: fc.constant('encoder' as const), pins: fc.array(pin, { minLength: 2, maxLength: 2 }) }),
   fc.record({ kind: fc.constant('analog' as const), pin, smoothing: fc.integer({ min: 0, max: 3 }) }),
-  fc.record({ kind: fc.constant('lamp' as const), pin, rest }),
+  fc.record({ kind: fc.constant('lamp' as const), pin, sinks: fc.boolean(), rest }),
   fc.record({
     kind: fc.constant('digits' as const),
     pins: fc.array(pin, { minLength: 2, maxLength: 3 }),
@@ -30,6 +50,7 @@ const slot: fc.Arbitrary<Slot> = fc.oneof(
     pins: fc.array(pin, { minLength: 2, maxLength: 2 }),
     columns: fc.integer({ min: 16, max: 20 }),
     rows: fc.integer({ min: 1, max: 4 }),
+    address: fc.integer({ min: 0, max: 127 }),
     keep: fc.boolean(),
   }),
   fc.record({
@@ -55,25 +76,25 @@ const rewire = (rig: ReturnType<typeof demoRig>, id: string, to: Partial<LeadRow
 describe('a board configuration', () => {
   it('comes out of its bytes as it went in', () => {
     fc.assert(
-      fc.property(fc.array(slot, { maxLength: 60 }), (slots) => {
-        expect(decodeSlots(encodeSlots(slots))).toEqual({ slots })
+      fc.property(fc.array(chip, { maxLength: 6 }), fc.array(slot, { maxLength: 60 }), (chips, slots) => {
+        expect(decodeConfiguration(encodeConfiguration({ chips, slots }))).toEqual({ chips, slots })
       }),
     )
   })
 
   it('is refused when it is cut short, of another version, or of unknown kinds', () => {
-    const bytes = encodeSlots([{ kind: 'lamp', pin: 3, rest: 0 }])
-    expect(decodeSlots(bytes.subarray(0, 5))).toHaveProperty('problem')
-    expect(decodeSlots(Uint8Array.from([9, 0, 0]))).toEqual({
+    const bytes = encodeConfiguration({ chips: [], slots: [{ kind: 'lamp', pin: 3, sinks: false, rest: 0 }] })
+    expect(decodeConfiguration(bytes.subarray(0, 5))).toHaveProperty('problem')
+    expect(decodeConfiguration(Uint8Array.from([9, 0, 0]))).toEqual({
       problem: 'configuration version 9 is not known',
     })
-    expect(decodeSlots(Uint8Array.from([CONFIGURATION_VERSION, 1, 0, 77]))).toEqual({
+    expect(decodeConfiguration(Uint8Array.from([CONFIGURATION_VERSION, 0, 1, 0, 77]))).toEqual({
       problem: 'slot 0 is of kind 77, which is not known',
     })
   })
 
   it('never crashes on noise', () => {
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 80 }), (bytes) => void decodeSlots(bytes)))
+    fc.assert(fc.property(fc.uint8Array({ maxLength: 80 }), (bytes) => void decodeConfiguration(bytes)))
   })
 
   it('has a fingerprint that tells different ones apart', () => {
@@ -83,7 +104,7 @@ describe('a board configuration', () => {
   })
 
   it('holds each wired part of the board once, contacts of one part together', () => {
-    const wanted = wantedSlots(demoRig(), 'port-board')
+    const wanted = wantedOn(demoRig(), 'port-board').slots
     expect(wanted.map((w) => w.partId)).toEqual([
       'wheel-lever',
       'bow-left',
@@ -124,7 +145,7 @@ describe('wiring', () => {
 
 describe('what is on a board', () => {
   const rig = demoRig()
-  const loaded = wantedSlots(rig, 'port-board').map((w) => w.slot)
+  const loaded = wantedConfiguration(rig, 'port-board')
 
   it('does not differ right after loading', () => {
     expect(differingParts(rig, 'port-board', loaded)).toEqual([])

@@ -1,5 +1,7 @@
 import { type Rig, rowsOf } from '../rig/rig'
-import { pinsOf, type Slot, slotKey } from './slot'
+import type { Chip } from './chip'
+import { chipsOf } from './lines'
+import { type Configuration, pinsOf, type Slot, slotKey, slotWords } from './slot'
 import { isWired, wiringsOf } from './wiring'
 
 export interface WantedSlot {
@@ -7,10 +9,16 @@ export interface WantedSlot {
   readonly partId: string
 }
 
-/** Found once for each version of a rig: rigs are never mutated. */
-const wantedOf = new WeakMap<Rig, Map<string, WantedSlot[]>>()
+/** What a board should hold, and which part each slot is of. */
+export interface Wanted {
+  readonly chips: readonly Chip[]
+  readonly slots: readonly WantedSlot[]
+}
 
-const findWanted = (rig: Rig): Map<string, WantedSlot[]> => {
+/** Found once for each version of a rig: rigs are never mutated. */
+const wantedOf = new WeakMap<Rig, Map<string, Wanted>>()
+
+const findWanted = (rig: Rig): Map<string, Wanted> => {
   const byBoard = new Map<string, WantedSlot[]>()
   for (const part of rowsOf(rig, 'part')) {
     for (const { wiring } of wiringsOf(rig, part)) {
@@ -20,27 +28,44 @@ const findWanted = (rig: Rig): Map<string, WantedSlot[]> => {
       else byBoard.set(wiring.boardId, [{ slot: wiring.slot, partId: part.id }])
     }
   }
-  for (const list of byBoard.values()) list.sort((a, b) => firstPin(a.slot) - firstPin(b.slot))
-  return byBoard
+  const wanted = new Map<string, Wanted>()
+  for (const board of rowsOf(rig, 'board')) {
+    const slots = (byBoard.get(board.id) ?? []).sort((a, b) => firstPlace(a.slot) - firstPlace(b.slot))
+    wanted.set(board.id, { chips: chipsOf(rig, board.id), slots })
+  }
+  return wanted
 }
 
-const firstPin = (slot: Slot): number => pinsOf(slot)[0] ?? 0
+const firstPlace = (slot: Slot): number => pinsOf(slot)[0] ?? 0
 
-/** What a board should hold: one slot per wired aspect, in the order of their first pin. */
-export const wantedSlots = (rig: Rig, boardId: string): readonly WantedSlot[] => {
+const nothing: Wanted = { chips: [], slots: [] }
+
+/** What a board should hold: its wired expanders, and one slot per wired aspect in the order of their first place. */
+export const wantedOn = (rig: Rig, boardId: string): Wanted => {
   let byBoard = wantedOf.get(rig)
   if (!byBoard) {
     byBoard = findWanted(rig)
     wantedOf.set(rig, byBoard)
   }
-  return byBoard.get(boardId) ?? []
+  return byBoard.get(boardId) ?? nothing
+}
+
+/** The same as it is loaded. */
+export const wantedConfiguration = (rig: Rig, boardId: string): Configuration => {
+  const { chips, slots } = wantedOn(rig, boardId)
+  return { chips, slots: slots.map((w) => w.slot) }
 }
 
 /** The parts of which something on the board is missing or different from what is drawn. */
-export const differingParts = (rig: Rig, boardId: string, loaded: readonly Slot[]): string[] => {
-  const held = new Map(loaded.map((s) => [slotKey(s), JSON.stringify(s)]))
-  const differing = wantedSlots(rig, boardId).filter(
-    ({ slot }) => held.get(slotKey(slot)) !== JSON.stringify(slot),
-  )
+export const differingParts = (rig: Rig, boardId: string, loaded: Configuration): string[] => {
+  const { chips, slots } = wantedOn(rig, boardId)
+  const held = new Map(loaded.slots.map((s) => [slotKey(s, loaded.chips), slotWords(s, loaded.chips)]))
+  const differing = slots.filter(({ slot }) => held.get(slotKey(slot, chips)) !== slotWords(slot, chips))
   return [...new Set(differing.map((w) => w.partId))]
 }
+
+/** Whether a board holds just what is drawn, neither less nor more. */
+export const holdsWanted = (rig: Rig, boardId: string, loaded: Configuration): boolean =>
+  loaded.slots.length === wantedOn(rig, boardId).slots.length &&
+  loaded.chips.length === wantedOn(rig, boardId).chips.length &&
+  differingParts(rig, boardId, loaded).length === 0

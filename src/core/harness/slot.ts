@@ -1,48 +1,75 @@
+import { expanderKinds } from '../catalogue/expanders'
 import type { DigitDriver } from '../catalogue/part-kind'
 import type { Degrees, Millis } from '../units-of-measure'
+import { type Chip, chipObjection, type Place, placeKey } from './chip'
 
 /** What a lamp or display does when its board hears nothing any more. */
 export type SlotRest = number | 'keep'
 
-/** One thing a board does: watch an input, or drive an indicator. Pins are the board's own numbers. */
+/** One thing a board does: watch an input, or drive an indicator, at pins of its own or channels of its chips. */
 export type Slot =
-  | { readonly kind: 'contacts'; readonly pins: readonly number[]; readonly debounceMs: Millis }
-  | { readonly kind: 'encoder'; readonly pins: readonly number[] }
+  | { readonly kind: 'contacts'; readonly pins: readonly Place[]; readonly debounceMs: Millis }
+  | { readonly kind: 'encoder'; readonly pins: readonly Place[] }
   /** `smoothing` is a power of two: each sample counts 1 / 2^smoothing. */
-  | { readonly kind: 'analog'; readonly pin: number; readonly smoothing: number }
-  | { readonly kind: 'lamp'; readonly pin: number; readonly rest: SlotRest }
+  | { readonly kind: 'analog'; readonly pin: Place; readonly smoothing: number }
+  | {
+      readonly kind: 'lamp'
+      readonly pin: Place
+      /** It takes current in: the lamp hangs between a supply and it. */
+      readonly sinks: boolean
+      readonly rest: SlotRest
+    }
   | {
       readonly kind: 'digits'
-      readonly pins: readonly number[]
+      readonly pins: readonly Place[]
       readonly driver: DigitDriver
       readonly digits: number
       readonly keep: boolean
     }
   | {
       readonly kind: 'text'
-      readonly pins: readonly number[]
+      readonly pins: readonly Place[]
       readonly columns: number
       readonly rows: number
+      /** On the two-wire bus; 0 for one on lines of its own. */
+      readonly address: number
       readonly keep: boolean
     }
   | {
       readonly kind: 'needle'
-      readonly pins: readonly number[]
+      readonly pins: readonly Place[]
       readonly drive: 'four-wire' | 'servo'
       readonly travelDeg: Degrees
       readonly degPerS: number
       /** Where it goes when the board hears nothing, from the motor's zero; or stays. */
       readonly rest: SlotRest
     }
-  | { readonly kind: 'colour'; readonly pin: number; readonly lamps: number; readonly keep: boolean }
+  | { readonly kind: 'colour'; readonly pin: Place; readonly lamps: number; readonly keep: boolean }
 
 export const pinsOf = (slot: Slot): readonly number[] => ('pins' in slot ? slot.pins : [slot.pin])
 
-/** What makes two slots the same thing on the board, whatever their settings. */
-export const slotKey = (slot: Slot): string => `${slot.kind} ${pinsOf(slot).join(' ')}`
+/** Everything a board holds: its chips, and what it does. */
+export interface Configuration {
+  readonly chips: readonly Chip[]
+  readonly slots: readonly Slot[]
+}
+
+export const emptyConfiguration: Configuration = { chips: [], slots: [] }
+
+/** What makes two slots the same thing on the board, whatever their settings and the order of the board's chips. */
+export const slotKey = (slot: Slot, chips: readonly Chip[]): string => {
+  const address = slot.kind === 'text' && slot.address > 0 ? ` at ${slot.address}` : ''
+  return `${slot.kind} ${pinsOf(slot)
+    .map((p) => placeKey(p, chips))
+    .join(' ')}${address}`
+}
+
+/** A slot with all its settings, for comparing those of two boards. */
+export const slotWords = (slot: Slot, chips: readonly Chip[]): string =>
+  `${slotKey(slot, chips)} ${JSON.stringify({ ...slot, pin: 0, pins: 0 })}`
 
 /** The version of the bytes below; a board refuses one it does not know. */
-export const CONFIGURATION_VERSION = 2
+export const CONFIGURATION_VERSION = 3
 
 const code = {
   contacts: 1,
@@ -69,11 +96,11 @@ const settingsOf = (slot: Slot): number[] => {
     case 'analog':
       return [slot.smoothing]
     case 'lamp':
-      return rest(slot.rest)
+      return [Number(slot.sinks), ...rest(slot.rest)]
     case 'digits':
       return [drivers.indexOf(slot.driver), slot.digits, Number(slot.keep)]
     case 'text':
-      return [slot.columns, slot.rows, Number(slot.keep)]
+      return [slot.columns, slot.rows, slot.address, Number(slot.keep)]
     case 'needle':
       return [
         Number(slot.drive === 'servo'),
@@ -89,14 +116,26 @@ const settingsOf = (slot: Slot): number[] => {
 }
 
 /** A configuration as it travels and as the board keeps it; `docs/board-link.md` gives the layout. */
-export const encodeSlots = (slots: readonly Slot[]): Uint8Array => {
-  const bytes: number[] = [CONFIGURATION_VERSION, slots.length & 255, slots.length >> 8]
+export const encodeConfiguration = ({ chips, slots }: Configuration): Uint8Array => {
+  const bytes: number[] = [CONFIGURATION_VERSION, chips.length]
+  for (const chip of chips) {
+    bytes.push(chipCode(chip.kind), chip.chips, chip.address, chip.pins.length, ...chip.pins)
+  }
+  bytes.push(slots.length & 255, slots.length >> 8)
   for (const slot of slots) {
-    const pins = pinsOf(slot)
-    bytes.push(code[slot.kind], pins.length, ...pins, ...settingsOf(slot))
+    const places = pinsOf(slot)
+    bytes.push(
+      code[slot.kind],
+      places.length,
+      ...places.flatMap((p) => [p & 255, p >> 8]),
+      ...settingsOf(slot),
+    )
   }
   return Uint8Array.from(bytes)
 }
+
+/** Kinds of chips are numbered from 1 in the catalogue's order, which only ever grows at its end. */
+const chipCode = (kind: string): number => expanderKinds.findIndex((k) => k.id === kind) + 1
 
 /** Bytes of a configuration, read one after the other. Beyond the end there is nothing but −1. */
 class Bytes {
@@ -127,13 +166,20 @@ const readSlot = (kind: number, pins: readonly number[], b: Bytes): Slot | null 
     case code.analog:
       return { kind: 'analog', pin, smoothing: b.next() }
     case code.lamp:
-      return { kind: 'lamp', pin, rest: b.rest() }
+      return { kind: 'lamp', pin, sinks: b.next() === 1, rest: b.rest() }
     case code.digits: {
       const driver = drivers[b.next()]
       return driver ? { kind: 'digits', pins, driver, digits: b.next(), keep: b.next() === KEEP } : null
     }
     case code.text:
-      return { kind: 'text', pins, columns: b.next(), rows: b.next(), keep: b.next() === KEEP }
+      return {
+        kind: 'text',
+        pins,
+        columns: b.next(),
+        rows: b.next(),
+        address: b.next(),
+        keep: b.next() === KEEP,
+      }
     case code.needle: {
       const drive = b.next() === 1 ? 'servo' : 'four-wire'
       return { kind: 'needle', pins, drive, travelDeg: b.word(), degPerS: b.word(), rest: b.rest() }
@@ -145,23 +191,39 @@ const readSlot = (kind: number, pins: readonly number[], b: Bytes): Slot | null 
   }
 }
 
+const readChip = (b: Bytes): Chip => {
+  const kind = expanderKinds[b.next() - 1]?.id ?? 'of an unknown kind'
+  const chips = b.next()
+  const address = b.next()
+  return { kind, chips, address, pins: Array.from({ length: Math.max(0, b.next()) }, b.next) }
+}
+
 /** Reads a configuration back, or says what is wrong with it. */
-export const decodeSlots = (bytes: Uint8Array): { slots: Slot[] } | { problem: string } => {
+export const decodeConfiguration = (bytes: Uint8Array): Configuration | { problem: string } => {
   const b = new Bytes(bytes)
   const version = b.next()
   if (version !== CONFIGURATION_VERSION) return { problem: `configuration version ${version} is not known` }
+  const chips: Chip[] = []
+  for (let left = b.next(); left > 0; left--) {
+    const chip = readChip(b)
+    if (b.over) return { problem: `the configuration ends inside chip ${chips.length}` }
+    const objection = chipObjection(chip)
+    if (objection) return { problem: objection }
+    chips.push(chip)
+  }
   const count = b.word()
   const slots: Slot[] = []
   for (let i = 0; i < count; i++) {
     const kind = b.next()
+    if (b.over) return { problem: `the configuration ends before slot ${i}` }
     if (!kinds.has(kind)) return { problem: `slot ${i} is of kind ${kind}, which is not known` }
-    const pins = Array.from({ length: Math.max(0, b.next()) }, b.next)
+    const pins = Array.from({ length: Math.max(0, b.next()) }, b.word)
     const slot = b.over ? undefined : readSlot(kind, pins, b)
     if (b.over) return { problem: `the configuration ends inside slot ${i}` }
     if (!slot) return { problem: `slot ${i} has settings that are not known` }
     slots.push(slot)
   }
-  return { slots }
+  return b.over ? { problem: 'the configuration ends too early' } : { chips, slots }
 }
 
 /** FNV-1a, 64 bit, as 16 hexadecimal digits: what two sides compare instead of whole configurations. */

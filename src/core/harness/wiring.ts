@@ -1,12 +1,16 @@
-import type { Pin, PinAbility } from '../catalogue/board-model'
 import { boardModel, pinOf } from '../catalogue/boards'
+import type { ChannelAbility, ExpanderKind } from '../catalogue/expander-kind'
+import { channelsOf, expanderKind } from '../catalogue/expanders'
 import { type Aspect, boardTerminals, type PartKind, type Terminal } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { aspectFor } from '../rig/binding'
-import { settingsOf } from '../rig/part-settings'
+import { type NeedleSettings, settingsOf } from '../rig/part-settings'
 import { bindingsOf, leadsOf, type Rig } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
-import type { Slot, SlotRest } from './slot'
+import type { Place } from './chip'
+import { channelWords, chipsOf, placeOfChannel } from './lines'
+import { pinObjection } from './pin-objection'
+import { type Slot, type SlotRest, slotKey } from './slot'
 
 /** Why an aspect has no slot on any board, in words for the builder. */
 export interface Unwired {
@@ -15,43 +19,75 @@ export interface Unwired {
 }
 
 export type Wiring =
-  | { readonly boardId: string; readonly pins: readonly string[]; readonly slot: Slot }
+  | {
+      readonly boardId: string
+      /** Pins and channels as they are called on drawings. */
+      readonly pins: readonly string[]
+      readonly slot: Slot
+      /** What makes it the same thing on the board. */
+      readonly key: string
+    }
   | Unwired
 
 export const isWired = (w: Wiring): w is Exclude<Wiring, Unwired> => 'slot' in w
 
-interface PinEnd {
+interface End {
   readonly boardId: string
-  readonly pin: string
-  readonly number: number
+  /** As it is called on drawings. */
+  readonly name: string
+  readonly place: Place
+  /** The lamp hangs between a supply and this end. */
+  readonly sinks: boolean
 }
 
-/** What a pin must be able to do for what ends on it; digital where nothing more is asked. */
-export const abilityNeeded: Partial<Record<Terminal['role'], PinAbility>> = {
-  contact: 'pull-up',
-  wiper: 'analog',
-  'two-wire-data': 'two-wire-data',
-  'two-wire-clock': 'two-wire-clock',
+const isEnd = (e: End | Unwired): e is End => 'place' in e
+
+/** What may hang on a channel, of a terminal of this part; null for what only a pin will do. */
+export const channelNeed = (kind: PartKind, terminal: Terminal): ChannelAbility | null => {
+  switch (terminal.role) {
+    case 'contact':
+      return 'contact'
+    case 'wiper':
+      return 'wiper'
+    case 'lamp-plus':
+    case 'lamp-minus':
+      return 'lamp'
+    case 'drive': {
+      const needle = kind.aspects.find((a) => a.kind === 'needle' && a.terminals.includes(terminal.id))
+      if (needle?.kind !== 'needle') return null
+      return needle.drive === 'servo' ? 'servo' : 'coil'
+    }
+    default:
+      return null
+  }
 }
 
-const abilityWords: Partial<Record<PinAbility, string>> = {
-  analog: 'cannot measure; an analog pin is needed',
-  'two-wire-data': 'is not the data pin of its two-wire bus',
-  'two-wire-clock': 'is not the clock pin of its two-wire bus',
+const needWords: Record<ChannelAbility, string> = {
+  contact: 'reads no contacts',
+  wiper: 'measures nothing',
+  lamp: 'lights no lamps',
+  servo: 'gives no pulses for servos',
+  coil: 'drives no gauge motors',
 }
 
-/** Why a pin will not do for a terminal, or null. */
-export const pinObjection = (pin: Pin, role: Terminal['role'] | undefined): string | null => {
-  if (pin.taken) return `is taken by the ${pin.taken}`
-  const needed = role && abilityNeeded[role]
-  if (!needed || pin.abilities.includes(needed)) return null
-  return abilityWords[needed] ?? 'has no pull-up'
+/** Why a channel will not do for a terminal of a part, or null. */
+export const channelObjection = (to: ExpanderKind, kind: PartKind, terminal: Terminal): string | null => {
+  const need = channelNeed(kind, terminal)
+  if (need === null) return 'is no place for it; it needs a pin of its board'
+  if (!to.abilities.includes(need)) return needWords[need]
+  if (terminal.role === 'lamp-plus' && to.sinks)
+    return 'takes current in: the lamp’s minus belongs here, its plus on the supply'
+  if (terminal.role === 'lamp-minus' && !to.sinks)
+    return 'gives current: the lamp’s plus belongs here, its minus on ground'
+  return null
 }
 
-const pinEnd = (rig: Rig, part: PartRow, kind: PartKind, terminalId: string): PinEnd | Unwired => {
+const endOf = (rig: Rig, part: PartRow, kind: PartKind, terminalId: string): End | Unwired => {
   const lead = leadsOf(rig, part.id).find((l) => l.terminal === terminalId)
   const terminal = kind.terminals.find((t) => t.id === terminalId)
   const say = (message: string): Unwired => ({ terminal: terminalId, message })
+  if (lead && terminal && lead.expanderId !== null && lead.channel !== null)
+    return channelEnd(rig, kind, terminal, lead.expanderId, lead.channel)
   if (!lead || lead.boardId === null || lead.pin === null) {
     return say(`terminal “${terminal?.name ?? terminalId}” has no pin`)
   }
@@ -62,29 +98,65 @@ const pinEnd = (rig: Rig, part: PartRow, kind: PartKind, terminalId: string): Pi
   if (!pin) return say(`${board.name} has no pin ${lead.pin}`)
   const objection = pinObjection(pin, terminal?.role)
   if (objection) return say(`${board.name} ${lead.pin} ${objection}`)
-  return { boardId: board.id, pin: pin.name, number: pin.number }
+  return { boardId: board.id, name: pin.name, place: pin.number, sinks: terminal?.role === 'lamp-minus' }
+}
+
+const channelEnd = (
+  rig: Rig,
+  kind: PartKind,
+  terminal: Terminal,
+  expanderId: string,
+  channel: number,
+): End | Unwired => {
+  const say = (message: string): Unwired => ({ terminal: terminal.id, message })
+  const expander = rig.expander[expanderId]
+  const to = expander ? expanderKind(expander.kind) : undefined
+  if (!expander || !to) return say(`expander “${expander?.kind ?? '?'}” is not known here`)
+  if (channel >= channelsOf(to, expander.chips)) return say(`${expander.name} has no channel ${channel}`)
+  const objection = channelObjection(to, kind, terminal)
+  const name = channelWords(expander, channel)
+  if (objection) return say(`${name} ${objection}`)
+  const place = placeOfChannel(rig, expander, channel)
+  if (typeof place === 'string') return say(place)
+  // What follows a pin turns it round itself; to the board it is a pin like any other.
+  return { boardId: expander.boardId, name, place, sinks: to.sinks === true && to.follows !== true }
+}
+
+/** The terminals through which a board sees or drives an aspect, as it is wired: a lamp may be driven at its minus. */
+export const drivenTerminals = (
+  rig: Rig,
+  part: PartRow,
+  kind: PartKind,
+  aspect: Aspect,
+): readonly string[] => {
+  if (aspect.kind !== 'lamp') return boardTerminals(kind, aspect)
+  const minus = kind.terminals.find((t) => t.role === 'lamp-minus')
+  const leads = leadsOf(rig, part.id)
+  const isDriven = (id: string | undefined) => {
+    const lead = leads.find((l) => l.terminal === id)
+    return lead !== undefined && (lead.channel !== null || (lead.pin !== null && !lead.shared))
+  }
+  return minus && isDriven(minus.id) && !isDriven(aspect.terminal) ? [minus.id] : [aspect.terminal]
 }
 
 /** Where an aspect of a part hangs and what its board is to do with it. */
 export const wiringOf = (rig: Rig, part: PartRow, aspect: Aspect): Wiring => {
   const kind = partKind(part.kind)
   if (!kind) return { terminal: null, message: `part kind “${part.kind}” is not known here` }
-  const ends: PinEnd[] = []
-  for (const terminal of boardTerminals(kind, aspect)) {
-    const end = pinEnd(rig, part, kind, terminal)
-    if ('message' in end) return end
+  const ends: End[] = []
+  for (const terminal of drivenTerminals(rig, part, kind, aspect)) {
+    const end = endOf(rig, part, kind, terminal)
+    if (!isEnd(end)) return end
     ends.push(end)
   }
-  const first = ends[0]
+  const [first] = ends
   if (!first) return { terminal: null, message: 'this part has nothing that is wired to a board' }
   if (ends.some((e) => e.boardId !== first.boardId)) {
     return { terminal: null, message: 'its wires hang on two boards; one board has to see them all' }
   }
-  return {
-    boardId: first.boardId,
-    pins: ends.map((e) => e.pin),
-    slot: slotFor(rig, part, aspect, ends.map((e) => e.number) as [number, ...number[]]),
-  }
+  const slot = slotFor(rig, part, aspect, ends as [End, ...End[]])
+  const key = slotKey(slot, chipsOf(rig, first.boardId))
+  return { boardId: first.boardId, pins: ends.map((e) => e.name), slot, key }
 }
 
 /** Every aspect of a part with its wiring; none for a kind that is not known. */
@@ -94,8 +166,9 @@ export const wiringsOf = (rig: Rig, part: PartRow): { aspect: Aspect; wiring: Wi
 /** Smoothing of a wiper whose part says nothing of it, and of one that is a switch. */
 const SMOOTHING = { travel: 1, ladder: 1 } as const
 
-const slotFor = (rig: Rig, part: PartRow, aspect: Aspect, pins: [number, ...number[]]): Slot => {
-  const [pin] = pins
+const slotFor = (rig: Rig, part: PartRow, aspect: Aspect, ends: [End, ...End[]]): Slot => {
+  const pins = ends.map((e) => e.place)
+  const [{ place: pin, sinks }] = ends
   const keep = restOf(rig, part, aspect) === 'keep'
   switch (aspect.kind) {
     case 'positions':
@@ -110,18 +183,25 @@ const slotFor = (rig: Rig, part: PartRow, aspect: Aspect, pins: [number, ...numb
     }
     case 'lamp': {
       const rest = restOf(rig, part, aspect)
-      return { kind: 'lamp', pin, rest: keep ? 'keep' : rest === 'lit' ? 255 : 0 }
+      return { kind: 'lamp', pin, sinks, rest: keep ? 'keep' : rest === 'lit' ? 255 : 0 }
     }
     case 'digits':
       return { kind: 'digits', pins, driver: aspect.driver, digits: aspect.digits, keep }
     case 'text':
-      return { kind: 'text', pins, columns: aspect.columns, rows: aspect.rows, keep }
+      return {
+        kind: 'text',
+        pins,
+        columns: aspect.columns,
+        rows: aspect.rows,
+        address: addressOf(part) ?? 0,
+        keep,
+      }
     case 'needle': {
       const settings = settingsOf(part.settings, aspect.id, 'needle')
       const { drive, travelDeg } = aspect
       const degPerS = Math.min(aspect.degPerS, Math.round(settings?.degPerS ?? aspect.degPerS))
       const rest: SlotRest = keep ? 'keep' : motorTenths(aspect.travelDeg, settings, homeOf(settings))
-      return { kind: 'needle', pins, drive, travelDeg, degPerS, rest }
+      return { kind: 'needle', pins: coilOrder(pins, settings?.leads), drive, travelDeg, degPerS, rest }
     }
     case 'colour':
       return { kind: 'colour', pin, lamps: aspect.lamps, keep }
@@ -155,3 +235,30 @@ export const motorTenths = (travelDeg: number, dial: Dial | undefined, deg: numb
 /** The angle on the dial of so many tenths from the motor's zero. */
 export const dialDegrees = (travelDeg: number, dial: Dial | undefined, tenths: number): number =>
   tenths / 10 + (dial?.zeroDeg ?? -travelDeg / 2)
+
+/** The address of a part on the two-wire bus, as its jumpers choose it; null for one that is not on a bus. */
+export const addressOf = (part: PartRow): number | null => {
+  const addresses = partKind(part.kind)?.addresses
+  return addresses ? addresses.first + (part.settings.jumpers ?? addresses.asMade) : null
+}
+
+/**
+ * The order in which a four-wire motor's coils are driven. Crossed: its two middle leads are exchanged, as motors are
+ * commonly soldered. Turned: one coil the other way round, so that the needle runs the other way.
+ */
+export const coilOrder = (
+  pins: readonly Place[],
+  leads: NonNullable<NeedleSettings['leads']> | undefined,
+): readonly Place[] => {
+  const [a, b, c, d] = pins
+  if (leads === undefined || a === undefined || b === undefined || c === undefined || d === undefined)
+    return pins
+  switch (leads) {
+    case 'crossed':
+      return [a, c, b, d]
+    case 'turned':
+      return [b, a, c, d]
+    case 'crossed and turned':
+      return [c, a, b, d]
+  }
+}

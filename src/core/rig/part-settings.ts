@@ -66,6 +66,8 @@ const needle = z
     homeDeg: degrees.optional(),
     /** Where zero of the motor lies on the dial. */
     zeroDeg: degrees.optional(),
+    /** How a four-wire motor's leads are soldered, where otherwise than its terminals say. */
+    leads: z.enum(['crossed', 'turned', 'crossed and turned']).optional(),
   })
   .refine((n) => (n.leastDeg ?? -720) < (n.mostDeg ?? 720), 'the lower limit must lie below the upper one')
 
@@ -83,6 +85,8 @@ export const partSettings = z.strictObject({
   /** Measures of its own, where it is not the catalogue's part itself. */
   own: ownKind.optional(),
   seriesOhms: z.number().positive().optional(),
+  /** Which of its addresses on the two-wire bus its jumpers choose, from 0. */
+  jumpers: z.number().int().min(0).max(63).optional(),
   /** Settings of single aspects, by their id in the catalogue. */
   aspects: z.record(z.string(), aspectSettings).optional(),
 })

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { apply, type Diff, invalidRows } from './edit'
 import { emptyRig } from './rig'
-import { RIG_FORMAT, type TableName, tableNames } from './rows'
+import { RIG_FORMAT, type TableName, tableNames, tables } from './rows'
 
 const file = z.object({
   clavik: z.literal('rig'),
@@ -31,7 +31,11 @@ export const readRigFile = (text: string): { diff: Diff } | { problem: string } 
     }
   }
   const diff: Diff = tableNames.flatMap((table) =>
-    (parsed.data.rows[table] ?? []).map((row) => ({ op: 'add' as const, table, id: row.id, row })),
+    (parsed.data.rows[table] ?? []).map((row) => {
+      // What an older file does not say is filled in; what does not fit is named below.
+      const whole = tables[table].safeParse(row)
+      return { op: 'add' as const, table, id: row.id, row: whole.success ? whole.data : row }
+    }),
   )
   const wrong = invalidRows(apply(emptyRig(), diff), diff)[0]
   return wrong ? { problem: wrong.message } : { diff }

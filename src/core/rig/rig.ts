@@ -18,7 +18,7 @@ export const boardsOf = (rig: Rig) => rowsOf(rig, 'board').sort(byPosition)
 
 /** Rows of a table by the row they belong to, found once per version of the table: rigs are never mutated. */
 const grouped = <T extends TableName>(
-  owner: (row: RowOf<T>) => string,
+  owner: (row: RowOf<T>) => string | null,
   order: (a: RowOf<T>, b: RowOf<T>) => number,
 ) => {
   const known = new WeakMap<object, Map<string, RowOf<T>[]>>()
@@ -27,9 +27,11 @@ const grouped = <T extends TableName>(
     if (!groups) {
       groups = new Map()
       for (const row of Object.values(rows)) {
-        const group = groups.get(owner(row))
+        const key = owner(row)
+        if (key === null) continue
+        const group = groups.get(key)
         if (group) group.push(row)
-        else groups.set(owner(row), [row])
+        else groups.set(key, [row])
       }
       for (const group of groups.values()) group.sort(order)
       known.set(rows, groups)
@@ -42,16 +44,24 @@ const partsByPanel = grouped<'part'>(
   (p) => p.panelId,
   (a, b) => Math.round(a.yMm / 10) - Math.round(b.yMm / 10) || a.xMm - b.xMm,
 )
-const leadsByPart = grouped<'lead'>(
-  (l) => l.partId,
-  (a, b) => a.number - b.number,
-)
+const byNumber = (a: RowOf<'lead'>, b: RowOf<'lead'>) => a.number - b.number
+const leadsByPart = grouped<'lead'>((l) => l.partId, byNumber)
+const leadsByExpander = grouped<'lead'>((l) => l.fromExpanderId, byNumber)
+const leadsByBoard = grouped<'lead'>((l) => l.boardId, byNumber)
+const leadsByChannel = grouped<'lead'>((l) => l.expanderId, byNumber)
+const expandersByBoard = grouped<'expander'>((e) => e.boardId, byPosition)
 const layersBySet = grouped<'layer'>((l) => l.layerSet, byPosition)
 const bindingsByPart = grouped<'binding'>((b) => b.partId, byPosition)
 
 /** The parts of a panel in reading order: top to bottom in rows of 10 mm, then left to right. */
 export const partsOf = (rig: Rig, panelId: string) => partsByPanel(rig.part, panelId)
 export const leadsOf = (rig: Rig, partId: string) => leadsByPart(rig.lead, partId)
+/** The leads of an expander's own terminals. */
+export const linesOf = (rig: Rig, expanderId: string) => leadsByExpander(rig.lead, expanderId)
+/** What hangs on the contacts of a board, and on the channels of an expander. */
+export const leadsOnBoard = (rig: Rig, boardId: string) => leadsByBoard(rig.lead, boardId)
+export const leadsOnExpander = (rig: Rig, expanderId: string) => leadsByChannel(rig.lead, expanderId)
+export const expandersOf = (rig: Rig, boardId: string) => expandersByBoard(rig.expander, boardId)
 export const bindingsOf = (rig: Rig, partId: string) => bindingsByPart(rig.binding, partId)
 export const layerSetsOf = (rig: Rig) => rowsOf(rig, 'layerSet').sort(byPosition)
 export const layersOf = (rig: Rig, setId: string) => layersBySet(rig.layer, setId)

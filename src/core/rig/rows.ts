@@ -123,22 +123,43 @@ const board = z.object({
     .regex(/^[0-9a-f]{16}$/)
     .nullable(),
   position: z.number().int(),
+  /** The supply that feeds it; null where its own cable from the computer does. */
+  supplyId: id.nullable().default(null),
 })
 
-const expander = z.object({ id, boardId: id, name, kind: z.string().min(1) })
+/** A chip, or a chain of the same chips, that gives its board more inputs or outputs. */
+const expander = z.object({
+  id,
+  boardId: id,
+  name,
+  kind: z.string().min(1),
+  /** How many hang one behind the other. */
+  chips: z.number().int().min(1).max(16),
+  /** Which of its addresses its jumpers choose, from 0. */
+  jumpers: z.number().int().min(0).max(63),
+  position: z.number().int(),
+})
 
 const supply = z.object({
   id,
   name,
   volts: z.number().positive().max(60),
   maxMilliamps: z.number().positive(),
+  /** Whether its minus is joined to the ground of the boards. */
+  groundJoined: z.boolean().default(true),
+  /** The board or supply whose plus its own is joined to, if it is. */
+  plusJoinedTo: id.nullable().default(null),
 })
 
-/** A wire. Exactly one of board pin, expander channel, supply or ground is its far end. */
+/**
+ * A wire from a terminal of a part, or of an expander, to exactly one of: a contact of a board, a channel of an
+ * expander, a supply, ground.
+ */
 const lead = z
   .object({
     id,
-    partId: id,
+    partId: id.nullable(),
+    fromExpanderId: id.nullable().default(null),
     terminal: z.string().min(1),
     number: z.number().int().positive(),
     colour: z.string().min(1),
@@ -148,7 +169,17 @@ const lead = z
     channel: z.number().int().nonnegative().nullable(),
     supplyId: id.nullable(),
     ground: z.boolean(),
+    /** It hangs on a pin that others of its line may hang on too, or on a contact that gives a supply. */
+    shared: z.boolean().default(false),
+    /** It never moves when pins are assigned. */
+    locked: z.boolean().default(false),
+    /** The ribbon cable it belongs to: its leads stay side by side. */
+    ribbon: z.string().trim().min(1).max(60).nullable().default(null),
   })
+  .refine(
+    (l) => (l.partId === null) !== (l.fromExpanderId === null),
+    'a lead begins at a part or at an expander',
+  )
   .refine(
     (l) =>
       Number(l.pin !== null) + Number(l.channel !== null) + Number(l.supplyId !== null) + Number(l.ground) ===
@@ -215,6 +246,9 @@ export type PanelRow = RowOf<'panel'>
 export type PartRow = RowOf<'part'>
 export type LegendRow = RowOf<'legend'>
 export type LeadRow = RowOf<'lead'>
+export type BoardRow = RowOf<'board'>
+export type ExpanderRow = RowOf<'expander'>
+export type SupplyRow = RowOf<'supply'>
 export type BindingRow = RowOf<'binding'>
 export type LayerSetRow = RowOf<'layerSet'>
 export type LayerRow = RowOf<'layer'>

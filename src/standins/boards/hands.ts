@@ -1,8 +1,12 @@
+import { channelOf, channelPlace } from '../../core/harness/chip'
 import type { Micros } from '../../core/units-of-measure'
 import { Contact } from './contact'
 import { Knob } from './knob'
 
-/** What hands do to a board's pins: contacts to ground, knobs on pairs of them, wipers of pots. */
+/**
+ * What hands do to a board's pins and to the channels of its chips: contacts to ground, knobs on pairs of them, wipers
+ * of pots. Where each of them is, is one number, as in a configuration.
+ */
 export class Hands {
   private readonly contacts = new Map<number, Contact>()
   private readonly knobs = new Map<string, Knob>()
@@ -42,6 +46,13 @@ export class Hands {
     this.levels.set(pin, level)
   }
 
+  /** What hangs on the channels of chips goes with them: for each place among the chips, where it was before. */
+  moveChannels(from: readonly (number | null)[]): void {
+    moveIn(this.contacts, from)
+    moveIn(this.levels, from)
+    for (const key of this.knobs.keys()) if (channelOf(Number.parseInt(key, 10))) this.knobs.delete(key)
+  }
+
   settle(now: Micros): void {
     for (const contact of this.contacts.values()) contact.settle(now)
     for (const knob of this.knobs.values()) knob.settle(now)
@@ -62,5 +73,15 @@ export class Hands {
 
   wipers(): [number, number][] {
     return [...this.levels]
+  }
+}
+
+const moveIn = <T>(map: Map<number, T>, from: readonly (number | null)[]): void => {
+  const things = [...map].filter(([place]) => channelOf(place) !== null)
+  for (const [place] of things) map.delete(place)
+  for (const [place, thing] of things) {
+    const at = channelOf(place)
+    const to = at ? from.indexOf(at.chip) : -1
+    if (at && to >= 0) map.set(channelPlace(to, at.channel), thing)
   }
 }

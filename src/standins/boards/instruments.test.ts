@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { encodeSlots, fingerprint, type Slot } from '../../core/harness/slot'
+import { encodeConfiguration, fingerprint, type Slot } from '../../core/harness/slot'
 import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
 import { randomFrom } from '../craft/world'
 import { Knob } from './knob'
@@ -11,7 +11,7 @@ const slots: Slot[] = [
   { kind: 'encoder', pins: [2, 3] },
   { kind: 'analog', pin: 54, smoothing: 1 },
   { kind: 'digits', pins: [22, 23, 24], driver: 'MAX7219', digits: 4, keep: false },
-  { kind: 'text', pins: [20, 21], columns: 16, rows: 2, keep: true },
+  { kind: 'text', pins: [20, 21], columns: 16, rows: 2, address: 39, keep: true },
   { kind: 'needle', pins: [30, 31, 32, 33], drive: 'four-wire', travelDeg: 300, degPerS: 100, rest: 0 },
 ]
 
@@ -20,7 +20,11 @@ const bench = (seed = 7) => {
   let now = 1_000_000
   const host = hostEnd()
   const heard: FromBoard[] = []
-  const memory = { configuration: [...encodeSlots(slots)], closed: [], wipers: [[54, 0.5]] as const }
+  const memory = {
+    configuration: [...encodeConfiguration({ chips: [], slots })],
+    closed: [],
+    wipers: [[54, 0.5]] as const,
+  }
   const board = new SimulatedBoard(
     '00112233445566aa',
     'ATmega2560 board',
@@ -146,8 +150,8 @@ describe('what a board drives', () => {
     const { board, say, run } = bench()
     say({ say: 'show', slot: 2, row: 0, text: 'f1234' })
     run(10)
-    const other: Slot = { kind: 'lamp', pin: 40, rest: 0 }
-    const bytes = encodeSlots([other, ...slots])
+    const other: Slot = { kind: 'lamp', pin: 40, sinks: false, rest: 0 }
+    const bytes = encodeConfiguration({ chips: [], slots: [other, ...slots] })
     const pieces = Array.from(
       { length: Math.ceil(bytes.length / 48) },
       (_, i): ToBoard => ({

@@ -1,8 +1,19 @@
-import { type Slot, slotKey } from '../../core/harness/slot'
+import { channelOf } from '../../core/harness/chip'
+import {
+  type Configuration,
+  emptyConfiguration,
+  pinsOf,
+  type Slot,
+  slotKey,
+  slotWords,
+} from '../../core/harness/slot'
 import { darkState } from '../../core/signal/colours'
 import { blankDigits } from '../../core/signal/digits'
 import type { Micros } from '../../core/units-of-measure'
+import type { ChipDriver } from './drivers/chip-driver'
+import { STEPS_PER_DEGREE } from './drivers/motor-driver-4'
 import { NeedleMotor } from './needle-motor'
+import type { SolderedChip } from './soldered-chip'
 
 /** One driven thing on the board: it takes states, moves with time, and can be looked at. */
 interface Output {
@@ -14,7 +25,14 @@ interface Output {
   look(): number | string
 }
 
-const lamp = (slot: Extract<Slot, { kind: 'lamp' }>): Output => {
+/** The chip and channel something hangs on: the board's program for the chip, and the chip itself if it is soldered on. */
+interface OnChip {
+  readonly channel: number
+  readonly driver: () => ChipDriver | undefined
+  readonly soldered: () => SolderedChip | undefined
+}
+
+const lamp = (slot: Extract<Slot, { kind: 'lamp' }>, onChip: OnChip | null): Output => {
   let packed = slot.rest === 'keep' ? 0 : slot.rest
   let level = 0
   return {
@@ -27,13 +45,18 @@ const lamp = (slot: Extract<Slot, { kind: 'lamp' }>): Output => {
     step: (now) => {
       const period = (packed >>> 8) * 20_000
       level = period === 0 || now % period < period / 2 ? packed & 255 : 0
+      onChip?.driver()?.light?.(onChip.channel, level)
     },
-    look: () => level,
+    look: () => (onChip ? (onChip.soldered()?.lights?.()[onChip.channel] ?? 0) : level),
   }
 }
 
-const needle = (slot: Extract<Slot, { kind: 'needle' }>): Output => {
-  const motor = new NeedleMotor(slot.travelDeg * 10, slot.degPerS * 10)
+/** Pulses that put a servo at either end of its travel. */
+const SERVO_US = { least: 500, most: 2500 } as const
+
+const needle = (slot: Extract<Slot, { kind: 'needle' }>, onChip: OnChip | null): Output => {
+  const travel = slot.travelDeg * 10
+  const motor = new NeedleMotor(travel, slot.degPerS * 10)
   let goal = slot.rest === 'keep' ? 0 : slot.rest
   return {
     take: (_, state) => {
@@ -42,8 +65,25 @@ const needle = (slot: Extract<Slot, { kind: 'needle' }>): Output => {
     rest: () => {
       if (slot.rest !== 'keep') goal = slot.rest
     },
-    step: (now) => motor.step(goal, now),
-    look: () => Math.round(motor.tenths),
+    step: (now) => {
+      if (!onChip) motor.step(goal, now)
+      else if (slot.drive === 'four-wire')
+        onChip
+          .driver()
+          ?.turn?.(Math.floor(onChip.channel / 4), Math.min(travel, Math.max(0, goal)), slot.degPerS * 10)
+      else {
+        const reach = SERVO_US.most - SERVO_US.least
+        onChip.driver()?.pulse?.(onChip.channel, SERVO_US.least + (goal / travel) * reach)
+        const pulse = onChip.soldered()?.pulseUs?.(onChip.channel) ?? 0
+        // A servo without pulses stays where it is.
+        if (pulse > 0) motor.step(((pulse - SERVO_US.least) / reach) * travel, now)
+      }
+    },
+    look: () => {
+      if (!onChip || slot.drive === 'servo') return Math.round(motor.tenths)
+      const steps = onChip.soldered()?.stepped?.()[Math.floor(onChip.channel / 4)] ?? 0
+      return Math.round(Math.min(slot.travelDeg, steps / STEPS_PER_DEGREE) * 10)
+    },
   }
 }
 
@@ -62,12 +102,12 @@ const display = (rows: number, blank: string, keep: boolean): Output => {
   }
 }
 
-const outputFor = (slot: Slot): Output | null => {
+const outputFor = (slot: Slot, onChip: OnChip | null): Output | null => {
   switch (slot.kind) {
     case 'lamp':
-      return lamp(slot)
+      return lamp(slot, onChip)
     case 'needle':
-      return needle(slot)
+      return needle(slot, onChip)
     case 'digits':
       return display(1, blankDigits(slot.digits), slot.keep)
     case 'text':
@@ -83,17 +123,39 @@ const outputFor = (slot: Slot): Output | null => {
 export class Outputs {
   private readonly outputs: (Output | null)[]
 
-  /** Outputs that stay as they were through a new configuration keep what they show. */
+  /** Outputs on pins that stay as they were through a new configuration keep what they show. */
   constructor(
-    private readonly slots: readonly Slot[],
+    private readonly configuration: Configuration,
+    driver: (chip: number) => ChipDriver | undefined,
+    soldered: (chip: Configuration['chips'][number]) => SolderedChip | undefined,
     before: Outputs | null,
   ) {
-    this.outputs = slots.map((slot) => before?.same(slot) ?? outputFor(slot))
+    const { chips, slots } = configuration
+    this.outputs = slots.map((slot) => {
+      const at = channelOf(pinsOf(slot)[0] ?? 0)
+      const chip = at ? chips[at.chip] : undefined
+      const onChip = at && {
+        channel: at.channel,
+        driver: () => driver(at.chip),
+        soldered: () => (chip ? soldered(chip) : undefined),
+      }
+      // What hangs on a chip is told anew: its driver begins from nothing.
+      return (at ? null : (before?.same(slot) ?? null)) ?? outputFor(slot, onChip)
+    })
   }
 
+  static readonly none = new Outputs(
+    emptyConfiguration,
+    () => undefined,
+    () => undefined,
+    null,
+  )
+
   private same(slot: Slot): Output | null {
-    const at = this.slots.findIndex((s) => slotKey(s) === slotKey(slot))
-    return JSON.stringify(this.slots[at]) === JSON.stringify(slot) ? (this.outputs[at] ?? null) : null
+    const { chips, slots } = this.configuration
+    const at = slots.findIndex((s) => slotKey(s, chips) === slotKey(slot, chips))
+    const found = slots[at]
+    return found && slotWords(found, chips) === slotWords(slot, chips) ? (this.outputs[at] ?? null) : null
   }
 
   take(slot: number, row: number, state: number | string): void {
@@ -109,7 +171,7 @@ export class Outputs {
 
   /** What each driven slot shows. */
   *look(): Iterable<[Slot, number | string]> {
-    for (const [i, slot] of this.slots.entries()) {
+    for (const [i, slot] of this.configuration.slots.entries()) {
       const output = this.outputs[i]
       if (output) yield [slot, output.look()]
     }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { BLANK, encodeSlots, fingerprint, type Slot } from '../../core/harness/slot'
+import { BLANK, encodeConfiguration, fingerprint, type Slot } from '../../core/harness/slot'
 import { packLamp } from '../../core/signal/lamp-state'
 import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
 import { randomFrom } from '../craft/world'
@@ -8,8 +8,8 @@ import { type BoardMemory, SimulatedBoard } from './simulated-board'
 
 const slots: Slot[] = [
   { kind: 'contacts', pins: [22, 24], debounceMs: 10 },
-  { kind: 'lamp', pin: 26, rest: 0 },
-  { kind: 'lamp', pin: 27, rest: 255 },
+  { kind: 'lamp', pin: 26, sinks: false, rest: 0 },
+  { kind: 'lamp', pin: 27, sinks: false, rest: 255 },
 ]
 
 /** A board on a bench with its own clock, and what it says. */
@@ -19,7 +19,13 @@ class Bench {
   private host = hostEnd()
   readonly board: SimulatedBoard
 
-  constructor(memory: BoardMemory | null = { configuration: [...encodeSlots(slots)], closed: [] }, seed = 3) {
+  constructor(
+    memory: BoardMemory | null = {
+      configuration: [...encodeConfiguration({ chips: [], slots })],
+      closed: [],
+    },
+    seed = 3,
+  ) {
     this.board = new SimulatedBoard(
       '00112233445566aa',
       'ATmega2560 board',
@@ -76,7 +82,7 @@ describe('a simulated board', () => {
     expect(hello).toMatchObject({
       say: 'hello',
       identity: '00112233445566aa',
-      fingerprint: fingerprint(encodeSlots(slots)),
+      fingerprint: fingerprint(encodeConfiguration({ chips: [], slots })),
     })
     expect(new Bench(null).heard[0]).toMatchObject({ fingerprint: BLANK, length: 0 })
   })
@@ -130,24 +136,33 @@ describe('a simulated board', () => {
   })
 
   it('keeps its old configuration when a load is cut off, damaged or of another kind', () => {
-    const bytes = encodeSlots([{ kind: 'lamp', pin: 40, rest: 0 }])
+    const bytes = encodeConfiguration({
+      chips: [],
+      slots: [{ kind: 'lamp', pin: 40, sinks: false, rest: 0 }],
+    })
     const begin: ToBoard = { say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) }
     const bench = new Bench()
     bench.say(begin, { say: 'load piece', offset: 0, bytes: bytes.subarray(0, 2) })
     bench.board.disconnect()
     bench.board.connect(bench.now)
-    expect(bench.heard.at(-1)).toMatchObject({ say: 'hello', fingerprint: fingerprint(encodeSlots(slots)) })
+    expect(bench.heard.at(-1)).toMatchObject({
+      say: 'hello',
+      fingerprint: fingerprint(encodeConfiguration({ chips: [], slots })),
+    })
     bench.say(begin, { say: 'load piece', offset: 0, bytes: bytes.map((b) => b ^ 1) }, { say: 'load commit' })
     expect(bench.heard.at(-1)).toMatchObject({
       say: 'answer',
       problem: expect.stringContaining('the old configuration stays'),
     })
     bench.say(begin, { say: 'load piece', offset: 3, bytes }, { say: 'load commit' })
-    expect(bench.board.memory.configuration).toEqual([...encodeSlots(slots)])
+    expect(bench.board.memory.configuration).toEqual([...encodeConfiguration({ chips: [], slots })])
   })
 
   it('takes a whole new configuration at once and keeps it', () => {
-    const bytes = encodeSlots([{ kind: 'lamp', pin: 40, rest: 0 }])
+    const bytes = encodeConfiguration({
+      chips: [],
+      slots: [{ kind: 'lamp', pin: 40, sinks: false, rest: 0 }],
+    })
     const bench = new Bench()
     bench.say(
       { say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) },

@@ -1,9 +1,21 @@
-import { BLANK, decodeSlots, encodeSlots, fingerprint, pinsOf, type Slot } from '../../core/harness/slot'
+import { type Chip, channelOf, type Place } from '../../core/harness/chip'
+import {
+  BLANK,
+  type Configuration,
+  decodeConfiguration,
+  emptyConfiguration,
+  encodeConfiguration,
+  fingerprint,
+  pinsOf,
+} from '../../core/harness/slot'
 import type { Micros } from '../../core/units-of-measure'
 import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../../links/board-link'
+import type { ChipDriver } from './drivers/chip-driver'
+import { driversFor } from './drivers/drivers'
 import { Hands } from './hands'
-import { watcherFor } from './inputs'
+import { type Readings, watcherFor } from './inputs'
 import { Outputs } from './outputs'
+import { Pins } from './pins'
 
 /** Without a word from the computer for this long, lamps go to their rest state. */
 const SILENCE_US = 1_500_000
@@ -14,6 +26,8 @@ export interface BoardMemory {
   readonly closed: number[]
   /** Where its wipers stand, 0 to 1, by pin. */
   readonly wipers?: readonly (readonly [number, number])[]
+  /** The chips that are soldered to it. */
+  readonly chips?: readonly Chip[]
 }
 
 /**
@@ -23,10 +37,12 @@ export interface BoardMemory {
  */
 export class SimulatedBoard {
   private configuration: Uint8Array
-  private slots: Slot[] = []
+  private holds: Configuration = emptyConfiguration
+  private drivers: ChipDriver[] = []
   private watched: ReturnType<typeof watcherFor>[] = []
-  private outputs = new Outputs([], null)
+  private outputs = Outputs.none
   readonly hands: Hands
+  private readonly pins: Pins
   private link = boardEnd()
   private started = false
   private connected = false
@@ -44,6 +60,8 @@ export class SimulatedBoard {
   ) {
     this.configuration = Uint8Array.from(memory?.configuration ?? [])
     this.hands = new Hands(random, memory?.closed ?? [], memory?.wipers ?? [])
+    this.pins = new Pins(this.hands)
+    this.pins.solder(memory?.chips ?? [])
     this.install()
   }
 
@@ -52,14 +70,42 @@ export class SimulatedBoard {
       configuration: [...this.configuration],
       closed: this.hands.closedPins(),
       wipers: this.hands.wipers(),
+      chips: this.pins.chips,
     }
   }
 
+  /** What is soldered to it now. */
+  solder(chips: readonly Chip[]): void {
+    if (JSON.stringify(chips) === JSON.stringify(this.pins.chips)) return
+    this.pins.solder(chips)
+    // A chip that comes on anew is told everything anew.
+    this.drivers = driversFor(this.holds, this.pins)
+  }
+
+  /** What its program reads: pins of its own, and channels as its chip drivers found them. */
+  private readonly readings: Readings = {
+    isClosed: (place: Place) => {
+      const at = channelOf(place)
+      return at ? (this.drivers[at.chip]?.isClosed?.(at.channel) ?? false) : this.pins.isLow(place)
+    },
+    levelOf: (place: Place) => {
+      const at = channelOf(place)
+      return at ? (this.drivers[at.chip]?.levelOf?.(at.channel) ?? 0) : this.pins.levelOf(place)
+    },
+  }
+
   private install(): void {
-    const decoded = this.configuration.length > 0 ? decodeSlots(this.configuration) : { slots: [] }
-    this.slots = 'slots' in decoded ? decoded.slots : []
-    this.watched = this.slots.map((slot) => watcherFor(slot, this.hands, this.random))
-    this.outputs = new Outputs(this.slots, this.outputs)
+    const decoded =
+      this.configuration.length > 0 ? decodeConfiguration(this.configuration) : emptyConfiguration
+    this.holds = 'slots' in decoded ? decoded : emptyConfiguration
+    this.drivers = driversFor(this.holds, this.pins)
+    this.watched = this.holds.slots.map((slot) => watcherFor(slot, this.readings, this.random))
+    this.outputs = new Outputs(
+      this.holds,
+      (chip) => this.drivers[chip],
+      (chip) => this.pins.chipLike(chip),
+      this.outputs,
+    )
   }
 
   connect(now: Micros): void {
@@ -146,9 +192,9 @@ export class SimulatedBoard {
     if (!loading) return 'nothing is being loaded'
     if (fingerprint(loading.bytes) !== loading.fingerprint)
       return 'the pieces do not match the fingerprint; the old configuration stays'
-    const decoded = decodeSlots(loading.bytes)
+    const decoded = decodeConfiguration(loading.bytes)
     if ('problem' in decoded) return decoded.problem
-    this.configuration = encodeSlots(decoded.slots)
+    this.configuration = encodeConfiguration(decoded)
     this.install()
     this.started = false
     return null
@@ -157,12 +203,14 @@ export class SimulatedBoard {
   /** Lets time pass: contacts settle, pins are scanned, lamps blink, needles turn, heartbeats go out. */
   step(now: Micros): void {
     this.hands.settle(now)
+    for (const driver of this.drivers) driver.scan?.()
     if (this.connected && this.started) this.scan(now, false)
     if (this.connected && now - this.heartbeatAt >= HEARTBEAT_US) {
       this.heartbeatAt = now
       this.say({ say: 'heartbeat', micros: now >>> 0, bad: Math.min(65535, this.link.bad) })
     }
     this.outputs.step(now, !this.connected || now - this.heardAt > SILENCE_US)
+    for (const driver of this.drivers) driver.send?.(now)
   }
 
   private scan(now: Micros, everything: boolean): void {
@@ -176,19 +224,23 @@ export class SimulatedBoard {
     }
   }
 
-  /** Level of every pin that drives a lamp, 0 to 255, as a meter on the pin would show it. */
+  /** What lights at each place, 0 to 255, as a meter there would show it. */
   get pinLevels(): ReadonlyMap<number, number> {
     const levels = new Map<number, number>()
     for (const [slot, look] of this.outputs.look())
-      if (slot.kind === 'lamp') levels.set(slot.pin, Number(look))
+      if (slot.kind === 'lamp' && !channelOf(slot.pin)) levels.set(slot.pin, Number(look))
+    for (const [place, light] of this.pins.lights()) levels.set(place, light)
     return levels
   }
 
-  /** What each display shows and where each needle stands, by its first pin. */
+  /** What each display shows and where each needle stands, by its first place. */
   get shows(): ReadonlyMap<number, number | string> {
     const shows = new Map<number, number | string>()
-    for (const [slot, look] of this.outputs.look())
-      if (slot.kind !== 'lamp') shows.set(pinsOf(slot)[0] ?? -1, look)
+    for (const [slot, look] of this.outputs.look()) {
+      if (slot.kind === 'lamp') continue
+      const place = this.pins.asSoldered(pinsOf(slot)[0] ?? -1, this.holds.chips)
+      if (place !== null) shows.set(place, look)
+    }
     return shows
   }
 }

@@ -4,8 +4,8 @@ import type { Pin } from '@/core/catalogue/board-model'
 import { boardModel } from '@/core/catalogue/boards'
 import { boardTerminals, type Terminal } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
-import { pinObjection } from '@/core/harness/wiring'
-import { addRow, changeRow } from '@/core/rig/edit'
+import { putOn } from '@/core/harness/leads'
+import { pinObjection } from '@/core/harness/pin-objection'
 import { boardsOf, leadsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { LeadRow, PartRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
@@ -14,20 +14,6 @@ import { useStore } from '../live/store'
 /** Which lead hangs on a pin, if one does. */
 const holderOf = (rig: Rig, boardId: string, pin: string): LeadRow | undefined =>
   rowsOf(rig, 'lead').find((l) => l.boardId === boardId && l.pin === pin)
-
-const freshLead = (rig: Rig, part: PartRow, terminal: string): LeadRow => ({
-  id: crypto.randomUUID(),
-  partId: part.id,
-  terminal,
-  number: rowsOf(rig, 'lead').reduce((most, l) => Math.max(most, l.number), 0) + 1,
-  colour: 'white',
-  boardId: null,
-  pin: null,
-  expanderId: null,
-  channel: null,
-  supplyId: null,
-  ground: false,
-})
 
 /** Where each lead of a part ends: board and pin, chosen from those that are free. */
 export const PinEditor = ({ part, close }: { part: PartRow; close: () => void }) => {
@@ -42,14 +28,12 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
   const model = boardModel(rig.board[boardId]?.model ?? '')
 
   const put = (terminal: string, pin: string) => {
-    const lead = leads.find((l) => l.terminal === terminal)
-    const end = { boardId, pin, expanderId: null, channel: null, supplyId: null, ground: false }
     const sentence = `Moved “${part.name}” ${terminal} to ${rig.board[boardId]?.name ?? 'the board'} ${pin}`
-    edit(sentence, [
-      lead
-        ? changeRow('lead', lead, { ...lead, ...end })
-        : addRow('lead', { ...freshLead(rig, part, terminal), ...end }),
-    ])
+    const from = { of: 'part', id: part.id, terminal } as const
+    edit(
+      sentence,
+      putOn(rig, from, { at: 'contact', boardId, pin }, () => crypto.randomUUID()),
+    )
   }
   return (
     <div className="flex max-h-[62vh] w-[400px] flex-col gap-2 overflow-y-auto p-3">
@@ -109,7 +93,7 @@ const takenBy = (
   const objection = pinObjection(pin, role)
   if (objection) return objection
   const lead = holderOf(rig, boardId, pin.name)
-  return !lead || lead.id === own ? null : (rig.part[lead.partId]?.name ?? 'another part')
+  return !lead || lead.id === own ? null : (rig.part[lead.partId ?? '']?.name ?? 'an expander')
 }
 
 const PinOption = ({ pin, taken }: { pin: Pin; taken: string | null }) => (

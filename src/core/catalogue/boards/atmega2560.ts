@@ -1,16 +1,99 @@
-import { type BoardModel, pinRow } from '../board-model'
+import { type BoardModel, named, pinRow } from '../board-model'
 
-/** PWM, two-wire and serial pins as on boards with this chip's full pin row; ATmega2560 data sheet, 40 mA absolute, 20 mA used. */
+const pins = pinRow({
+  digital: 54,
+  analog: 16,
+  pwm: [2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 44, 45, 46],
+  interrupt: [2, 3, 18, 19, 20, 21],
+  serial: [0, 1, 14, 15, 16, 17, 18, 19],
+  twoWire: { data: 20, clock: 21 },
+  taken: { D0: 'serial link to the computer', D1: 'serial link to the computer' },
+})
+
+/** ATmega2560 data sheet: 200 mA through its supply in all, 100 mA for two groups of ports; 40 mA a pin absolute, 20 mA used. */
+const electrical = {
+  logicVolts: 5,
+  milliampsPerPin: 20,
+  milliampsAllPins: 200,
+  ownMilliamps: 75,
+  groups: [
+    { name: 'D0 to D5', pins: named('D', 0, 5), milliamps: 100 },
+    { name: 'the analog pins', pins: named('A', 0, 15), milliamps: 100 },
+  ],
+  rails: [
+    { contact: '5V', volts: 5, milliamps: 500 },
+    { contact: '3V3', volts: 3.3, milliamps: 50 },
+  ],
+} as const
+
+/** Full-size boards with this chip. */
 export const atmega2560: BoardModel = {
   id: 'atmega2560',
   name: 'ATmega2560 board',
-  logicVolts: 5,
-  milliampsPerPin: 20,
-  pins: pinRow({
-    digital: 54,
-    analog: 16,
-    pwm: [2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 44, 45, 46],
-    twoWire: { data: 20, clock: 21 },
-    taken: { D0: 'serial link to the computer', D1: 'serial link to the computer' },
-  }),
+  ...electrical,
+  widthMm: 101.6,
+  heightMm: 53.4,
+  plug: 'left',
+  headers: [
+    {
+      xMm: 18.8,
+      yMm: 2.5,
+      runs: 'right',
+      faces: 'up',
+      contacts: ['SCL', 'SDA', 'AREF', 'GND', ...named('D', 13, 8)],
+    },
+    { xMm: 45.7, yMm: 2.5, runs: 'right', faces: 'up', contacts: named('D', 7, 0) },
+    { xMm: 68.6, yMm: 2.5, runs: 'right', faces: 'up', contacts: named('D', 14, 21) },
+    {
+      xMm: 27.9,
+      yMm: 50.8,
+      runs: 'right',
+      faces: 'down',
+      contacts: ['–', 'IOREF', 'RESET', '3V3', '5V', 'GND', 'GND', 'VIN'],
+    },
+    { xMm: 50.8, yMm: 50.8, runs: 'right', faces: 'down', contacts: named('A', 0, 7) },
+    { xMm: 73.7, yMm: 50.8, runs: 'right', faces: 'down', contacts: named('A', 8, 15) },
+    { xMm: 93.5, yMm: 5.1, runs: 'down', faces: 'left', contacts: ['5V', ...odd(22, 52), 'GND'] },
+    { xMm: 96.1, yMm: 5.1, runs: 'down', faces: 'right', contacts: ['5V', ...odd(23, 53), 'GND'] },
+  ],
+  pins,
+}
+
+/** Small boards with this chip: the same pins, two rows on either long side and the rest at the end. */
+export const atmega2560Small: BoardModel = {
+  id: 'atmega2560-small',
+  name: 'ATmega2560 board, small',
+  ...electrical,
+  widthMm: 38,
+  heightMm: 56,
+  plug: 'top',
+  headers: [
+    {
+      xMm: 1.7,
+      yMm: 4,
+      runs: 'down',
+      faces: 'left',
+      contacts: ['VIN', 'GND', '5V', '3V3', 'AREF', 'D1', ...odd(3, 21), 'D43', 'D45'],
+    },
+    {
+      xMm: 4.2,
+      yMm: 4,
+      runs: 'down',
+      faces: 'right',
+      contacts: ['VIN', 'GND', '5V', '3V3', 'RESET', 'D0', ...odd(2, 20), 'D42', 'D44'],
+    },
+    { xMm: 33.8, yMm: 4, runs: 'down', faces: 'left', contacts: [...every('A', 0, 14), ...odd(22, 40)] },
+    { xMm: 36.3, yMm: 4, runs: 'down', faces: 'right', contacts: [...every('A', 1, 15), ...odd(23, 41)] },
+    { xMm: 14, yMm: 54, runs: 'right', faces: 'down', contacts: named('D', 46, 49) },
+    { xMm: 24.2, yMm: 54, runs: 'right', faces: 'down', contacts: named('D', 50, 53) },
+  ],
+  pins,
+}
+
+/** Every other one, as D22, D24 and so on. */
+function every(prefix: string, from: number, to: number): string[] {
+  return Array.from({ length: (to - from) / 2 + 1 }, (_, i) => `${prefix}${from + 2 * i}`)
+}
+function odd(from: number, to: number): string[] {
+  return every('D', from, to)
 }

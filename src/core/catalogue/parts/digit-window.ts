@@ -3,12 +3,12 @@ import type { DigitDriver, PartKind, Terminal } from '../part-kind'
 
 const wires: Record<DigitDriver, readonly Terminal[]> = {
   MAX7219: [
-    { id: 'data', name: 'data', role: 'drive' },
-    { id: 'clock', name: 'clock', role: 'drive' },
+    { id: 'data', name: 'data', role: 'drive', shares: 'MAX7219 data' },
+    { id: 'clock', name: 'clock', role: 'drive', shares: 'MAX7219 clock' },
     { id: 'select', name: 'select', role: 'drive' },
   ],
   TM1637: [
-    { id: 'clock', name: 'clock', role: 'drive' },
+    { id: 'clock', name: 'clock', role: 'drive', shares: 'TM1637 clock' },
     { id: 'data', name: 'data', role: 'drive' },
   ],
 }

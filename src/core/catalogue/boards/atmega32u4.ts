@@ -1,0 +1,58 @@
+import { type BoardModel, named, pinRow } from '../board-model'
+
+/** Small boards with this chip; its cable needs no pins. ATmega32U4 data sheet, 40 mA a pin absolute, 20 mA used. */
+export const atmega32u4: BoardModel = {
+  id: 'atmega32u4',
+  name: 'ATmega32U4 board',
+  logicVolts: 5,
+  milliampsPerPin: 20,
+  milliampsAllPins: 200,
+  groups: [],
+  ownMilliamps: 45,
+  rails: [
+    { contact: '5V', volts: 5, milliamps: 500 },
+    { contact: '3V3', volts: 3.3, milliamps: 50 },
+  ],
+  widthMm: 18.5,
+  heightMm: 48.3,
+  plug: 'top',
+  headers: [
+    {
+      xMm: 1.6,
+      yMm: 4,
+      runs: 'down',
+      faces: 'left',
+      contacts: [
+        'D13',
+        '3V3',
+        'AREF',
+        ...named('A', 0, 5),
+        '–',
+        '–',
+        '5V',
+        'RESET',
+        'GND',
+        'VIN',
+        'D14',
+        'D15',
+      ],
+    },
+    {
+      xMm: 16.9,
+      yMm: 4,
+      runs: 'down',
+      faces: 'right',
+      contacts: [...named('D', 12, 2), 'GND', 'RESET', 'D0', 'D1', 'D17', 'D16'],
+    },
+  ],
+  pins: pinRow({
+    digital: 18,
+    analog: 6,
+    pwm: [3, 5, 6, 9, 10, 11, 13],
+    interrupt: [0, 1, 2, 3, 7],
+    serial: [0, 1],
+    measures: [4, 6, 8, 9, 10, 12],
+    twoWire: { data: 2, clock: 3 },
+    taken: { D17: 'lamp of the board itself' },
+  }),
+}

@@ -1,0 +1,18 @@
+import { type ExpanderKind, supplyLines, twoWireLines } from '../expander-kind'
+
+/** PCA9685: sixteen timed outputs on the two-wire bus, for servos and for lamps with brightness. */
+export const pca9685: ExpanderKind = {
+  id: 'pca9685',
+  name: 'PCA9685 pulse driver',
+  says: '16 servos or lamps with brightness on the two-wire bus',
+  channelsPerChip: 16,
+  mostChips: 1,
+  abilities: ['lamp', 'servo'],
+  lines: [...twoWireLines, ...supplyLines],
+  // The last two of its 64 addresses call all of these chips at once.
+  addresses: { first: 0x40, count: 62 },
+  volts: { least: 2.3, most: 5.5 },
+  draws: { typicalMa: 6, mostMa: 10 },
+  milliampsPerChannel: 10,
+  milliampsPerChip: 160,
+}

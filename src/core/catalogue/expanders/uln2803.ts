@@ -1,0 +1,23 @@
+import type { ExpanderKind } from '../expander-kind'
+
+/** ULN2803: eight switches to ground, each following a pin of the board; diodes take what a coil gives back. */
+export const uln2803: ExpanderKind = {
+  id: 'uln2803',
+  name: 'ULN2803 switch array',
+  says: '8 coils or strong lamps, each following a pin of its own',
+  channelsPerChip: 8,
+  mostChips: 1,
+  abilities: ['lamp'],
+  sinks: true,
+  follows: true,
+  inductive: true,
+  lines: [
+    ...[1, 2, 3, 4, 5, 6, 7, 8].map((n) => ({ id: `in-${n}`, name: `input ${n}`, role: 'drive' as const })),
+    { id: 'plus', name: 'supply of the coils', role: 'plus' },
+    { id: 'ground', name: 'ground', role: 'ground' },
+  ],
+  volts: { least: 3, most: 50 },
+  draws: { typicalMa: 0, mostMa: 0 },
+  milliampsPerChannel: 350,
+  milliampsPerChip: 1000,
+}

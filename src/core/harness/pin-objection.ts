@@ -1,0 +1,32 @@
+import type { Pin, PinAbility } from '../catalogue/board-model'
+import type { Terminal } from '../catalogue/part-kind'
+
+/** What a pin must be able to do for what ends on it. */
+export const abilityNeeded: Partial<Record<Terminal['role'], PinAbility>> = {
+  contact: 'pull-up',
+  wiper: 'analog',
+  signal: 'pull-up',
+  drive: 'digital',
+  'lamp-plus': 'digital',
+  'lamp-minus': 'digital',
+  'two-wire-data': 'two-wire-data',
+  'two-wire-clock': 'two-wire-clock',
+}
+
+export const abilityWords: Record<PinAbility, string> = {
+  digital: 'cannot be driven; it can only measure',
+  'pull-up': 'has no pull-up',
+  pwm: 'cannot dim',
+  analog: 'cannot measure; an analog pin is needed',
+  interrupt: 'has no interrupt',
+  serial: 'is no serial pin',
+  'two-wire-data': 'is not the data pin of its two-wire bus',
+  'two-wire-clock': 'is not the clock pin of its two-wire bus',
+}
+
+/** Why a pin will not do for a terminal, or null. */
+export const pinObjection = (pin: Pin, role: Terminal['role'] | undefined): string | null => {
+  if (pin.taken) return `is taken by the ${pin.taken}`
+  const needed = role && abilityNeeded[role]
+  return needed && !pin.abilities.includes(needed) ? abilityWords[needed] : null
+}
