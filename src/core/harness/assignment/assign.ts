@@ -1,0 +1,280 @@
+import { bestPlace, type Place } from './best-place'
+import { findAny } from './find-hosts'
+import {
+  type Assignment,
+  type Block,
+  costOf,
+  countsGap,
+  type Instance,
+  type Need,
+  objections,
+  price,
+} from './instance'
+import { Occupancy, SEVERAL } from './occupancy'
+
+export interface Solution {
+  readonly assignment: Assignment
+  /** Infinite where something found no place. */
+  readonly cost: number
+  /** Blocks that found no place. */
+  readonly unplaced: readonly number[]
+  /** Whether it is certain that no legal assignment places all of them. */
+  readonly proven: boolean
+}
+
+/** What it costs to take a site from a block that can go elsewhere, and from one that is soldered there. */
+const EVICT = 2
+/** Rounds of taking a few blocks out and putting them back, for each wire. */
+const ROUNDS_A_NEED = 6
+const MOST_ROUNDS = 6000
+
+/**
+ * Assigns every wire a site: what is wired stays where that costs nothing, then the hardest blocks are placed first,
+ * then a few blocks at a time are taken out and put back better (large neighbourhood search, Shaw 1998). Where that
+ * leaves something over, all boards are searched. The same instance gives the same assignment.
+ */
+export const assign = (instance: Instance): Solution => {
+  const o = new Occupancy(instance)
+  const floor = instance.blocks.map((_, b) => cheapest(o, b)?.cost ?? Number.POSITIVE_INFINITY)
+  keepPresent(o)
+  for (const b of inOrderOfHardship(o)) if (!o.isPlaced(b)) place(o, b, 3)
+  let proven = false
+  if (unplacedIn(o).length > 0) {
+    const any = findAny(instance)
+    if ('sites' in any) adopt(o, any.sites)
+    else proven = any.proven
+  }
+  improve(o, floor)
+  const unplaced = unplacedIn(o)
+  return {
+    assignment: o.siteOf,
+    cost: costOf(instance, o.siteOf),
+    unplaced,
+    proven: proven && unplaced.length > 0,
+  }
+}
+
+const unplacedIn = (o: Occupancy): number[] => o.instance.blocks.flatMap((_, b) => (o.isPlaced(b) ? [] : [b]))
+
+/** The cheapest place on any board. */
+const cheapest = (o: Occupancy, b: number, extra: ((s: number) => number) | null = null): Place | null => {
+  let best: Place | null = null
+  for (let host = 0; host < o.instance.inUse.length; host++) {
+    const found = bestPlace(o, b, host, extra)
+    if (found && (!best || found.cost < best.cost)) best = found
+  }
+  return best
+}
+
+/** Blocks that lie legally today stay there to begin with; locked ones before all others. */
+const keepPresent = (o: Occupancy): void => {
+  const { instance } = o
+  const isLocked = (b: Block) => b.needs.some((n) => instance.needs[n]?.locked)
+  const ids = instance.blocks.map((_, b) => b)
+  ids.sort(
+    (a, b) => Number(isLocked(instance.blocks[b] as Block)) - Number(isLocked(instance.blocks[a] as Block)),
+  )
+  for (const b of ids) {
+    const block = instance.blocks[b] as Block
+    const sites = block.needs.map((n) => instance.needs[n]?.present ?? -1)
+    const free = sites.every((s, i) => s >= 0 && o.isFree(block.needs[i] as number, s))
+    if (!free) {
+      // Some of its wires are locked: it is placed round those at once, before others take what it needs.
+      if (isLocked(block)) place(o, b, 0)
+      continue
+    }
+    o.putBlock(b, sites)
+    if (block.needs.some((n, i) => o.cost(n, sites[i] as number) === Number.POSITIVE_INFINITY)) o.takeBlock(b)
+    else if (objectsTo(o, b)) o.takeBlock(b)
+  }
+}
+
+/** Whether a block by itself lies as it may not. */
+const objectsTo = (o: Occupancy, b: number): boolean => {
+  const block = o.instance.blocks[b] as Block
+  const alone: Instance = { ...o.instance, blocks: [block] }
+  const only = new Int32Array(o.siteOf.length).fill(-1)
+  for (const n of block.needs) only[n] = o.siteOf[n] as number
+  return objections(alone, only).length > 0
+}
+
+/** First what has few sites to choose from, then what needs many side by side. */
+const inOrderOfHardship = (o: Occupancy): number[] => {
+  const { instance } = o
+  const room = instance.blocks.map((block) => {
+    let least = Number.POSITIVE_INFINITY
+    for (const n of block.needs) {
+      let sites = 0
+      for (const [s, site] of instance.sites.entries())
+        if (Number.isFinite(block.hostCost[site.host]) && o.cost(n, s) < Number.POSITIVE_INFINITY) sites++
+      least = Math.min(least, sites)
+    }
+    return least
+  })
+  const wired = (b: number) =>
+    (instance.blocks[b] as Block).needs.some((n) => (instance.needs[n]?.present ?? -1) >= 0)
+  const hardship = (b: number) => {
+    const block = instance.blocks[b] as Block
+    return (wired(b) ? -1e9 : 0) - block.ribbons.length * 1e6 + (room[b] as number) - block.needs.length * 30
+  }
+  return instance.blocks.map((_, b) => b).sort((a, b) => hardship(a) - hardship(b) || a - b)
+}
+
+/**
+ * Puts a block in its cheapest place. Where there is none, or a much cheaper one is taken, those that have it make room
+ * and look for another, down to a depth.
+ */
+const place = (o: Occupancy, b: number, depth: number): boolean => {
+  const free = cheapest(o, b)
+  if (free) {
+    o.putBlock(b, free.sites)
+    return true
+  }
+  if (depth === 0) return false
+  const taken = cheapest(o, b, (s) => evictionCost(o, s))
+  if (!taken || taken.cost === Number.POSITIVE_INFINITY) return false
+  const evicted = new Map<number, readonly number[]>()
+  for (const s of taken.sites) {
+    const other = o.blockAt[s] as number
+    if (other >= 0 && other !== b && !evicted.has(other)) evicted.set(other, o.takeBlock(other))
+  }
+  o.putBlock(b, taken.sites)
+  const placed: number[] = []
+  for (const other of evicted.keys()) {
+    if (place(o, other, depth - 1)) {
+      placed.push(other)
+      continue
+    }
+    // It did not come out: everything as it was.
+    for (const p of placed) o.takeBlock(p)
+    o.takeBlock(b)
+    for (const [e, sites] of evicted) o.putBlock(e, sites)
+    return false
+  }
+  return true
+}
+
+const evictionCost = (o: Occupancy, s: number): number => {
+  const b = o.blockAt[s] as number
+  if (b === SEVERAL) return Number.POSITIVE_INFINITY
+  const block = o.instance.blocks[b]
+  if (!block) return EVICT
+  if (block.needs.some((n) => o.instance.needs[n]?.locked)) return Number.POSITIVE_INFINITY
+  const soldered = block.needs.filter((n) => o.instance.needs[n]?.present === o.siteOf[n]).length
+  return EVICT + soldered * price.move
+}
+
+const adopt = (o: Occupancy, sites: Int32Array): void => {
+  for (const [b] of o.instance.blocks.entries()) if (o.isPlaced(b)) o.takeBlock(b)
+  for (const [b, block] of o.instance.blocks.entries())
+    o.putBlock(
+      b,
+      block.needs.map((n) => sites[n] as number),
+    )
+}
+
+/** A generator of numbers below a bound, always the same ones (mulberry32). */
+const numbers = (seed: number) => {
+  let state = seed
+  return (below: number): number => {
+    state = (state + 0x6d2b79f5) | 0
+    let t = Math.imul(state ^ (state >>> 15), 1 | state)
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
+    return ((t ^ (t >>> 14)) >>> 0) % below
+  }
+}
+
+/** What a block costs where it is now. */
+const costNow = (o: Occupancy, b: number): number => {
+  const { instance } = o
+  const block = instance.blocks[b] as Block
+  const sites = block.needs.map((n) => o.siteOf[n] as number)
+  const host = instance.sites[sites[0] ?? -1]?.host ?? -1
+  let cost = block.hostCost[host] ?? 0
+  if (!instance.inUse[host] && o.onHost[host] === 1) cost += price.open
+  for (const [i, n] of block.needs.entries()) {
+    const s = sites[i] as number
+    const need = instance.needs[n] as Need
+    cost += o.cost(n, s)
+    if (need.present >= 0 && need.present !== s) cost += price.move
+    const following = sites[i + 1]
+    if (following === undefined || !countsGap(instance, block, i)) continue
+    if (o.next[s] !== following && o.previous[s] !== following) cost += price.gap
+  }
+  return cost
+}
+
+const improve = (o: Occupancy, floor: readonly number[]): void => {
+  const { instance } = o
+  const below = numbers(instance.needs.length + 1)
+  const rounds = Math.min(MOST_ROUNDS, instance.needs.length * ROUNDS_A_NEED)
+  const now = new Map<number, number>()
+  const costNowOf = (b: number) => {
+    let cost = now.get(b)
+    if (cost === undefined) {
+      cost = o.isPlaced(b) ? costNow(o, b) : Number.POSITIVE_INFINITY
+      now.set(b, cost)
+    }
+    return cost
+  }
+  let excess = dear(o, floor, costNowOf)
+  for (let round = 0; round < rounds && excess.length > 0; round++) {
+    const b = excess[below(excess.length)] as number
+    const out = companions(o, b, below)
+    const before = out.reduce((sum, x) => sum + costNowOf(x), 0)
+    if (!reseat(o, out, before, below)) continue
+    for (const x of out) now.delete(x)
+    excess = dear(o, floor, costNowOf)
+  }
+}
+
+/** Blocks that cost more than they would on empty boards. */
+const dear = (o: Occupancy, floor: readonly number[], costNowOf: (b: number) => number): number[] =>
+  o.instance.blocks.flatMap((_, b) => (costNowOf(b) > (floor[b] as number) + 1e-9 ? [b] : []))
+
+/** A block and a few others: those where it would rather be, and some near by. */
+const companions = (o: Occupancy, b: number, below: (n: number) => number): number[] => {
+  const out = new Set([b])
+  const wished = cheapest(o, b, (s) => (evictionCost(o, s) === Number.POSITIVE_INFINITY ? 1e6 : below(4)))
+  for (const s of wished?.sites ?? []) {
+    const other = o.blockAt[s] as number
+    if (other >= 0 && evictionCost(o, s) < Number.POSITIVE_INFINITY) out.add(other)
+  }
+  const host =
+    o.instance.sites[wished?.sites[0] ?? o.siteOf[o.instance.blocks[b]?.needs[0] ?? 0] ?? 0]?.host ?? 0
+  const own = o.sitesOfHost[host] ?? []
+  for (let more = below(4); more > 0 && own.length > 0; more--) {
+    const s = own[below(own.length)] as number
+    const other = o.blockAt[s] as number
+    if (other >= 0 && evictionCost(o, s) < Number.POSITIVE_INFINITY) out.add(other)
+  }
+  return [...out]
+}
+
+/** Takes blocks out and puts them back in another order; keeps that only if it costs less, or as much elsewhere. */
+const reseat = (
+  o: Occupancy,
+  out: readonly number[],
+  before: number,
+  below: (n: number) => number,
+): boolean => {
+  const was = out.map((b) => ({ b, sites: o.isPlaced(b) ? o.takeBlock(b) : null }))
+  const order = [...out]
+  for (let i = order.length - 1; i > 0; i--) {
+    const k = below(i + 1)
+    ;[order[i], order[k]] = [order[k] as number, order[i] as number]
+  }
+  let cost = 0
+  const placed: number[] = []
+  for (const b of order) {
+    const found = cheapest(o, b)
+    cost += found?.cost ?? Number.POSITIVE_INFINITY
+    if (!found || cost > before) break
+    o.putBlock(b, found.sites)
+    placed.push(b)
+  }
+  if (placed.length === out.length && cost <= before) return true
+  for (const b of placed) o.takeBlock(b)
+  for (const { b, sites } of was) if (sites) o.putBlock(b, sites)
+  return false
+}

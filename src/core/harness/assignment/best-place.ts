@@ -1,0 +1,141 @@
+import { countsGap, type Instance, type Need, price } from './instance'
+import type { Occupancy } from './occupancy'
+
+export interface Place {
+  readonly cost: number
+  readonly sites: readonly number[]
+}
+
+const INF = Number.POSITIVE_INFINITY
+/** How a wire came to its site: it begins a run, or goes on with one to the right or to the left. */
+const BEGINS = 0
+const RIGHT = 1
+const LEFT = 2
+const WAYS = 3
+/** How often a place that would use a site twice is looked for again without it. */
+const TRIES = 6
+
+/**
+ * The cheapest place of a block on a board as things lie there: shortest path over its wires in order, one layer of
+ * states (site, way) a wire (Viterbi 1967). `extra` says what it costs to take a site that another block has; without
+ * it only free sites count. Null where there is none.
+ */
+export const bestPlace = (
+  o: Occupancy,
+  b: number,
+  host: number,
+  extra: ((site: number) => number) | null = null,
+): Place | null => {
+  const { instance } = o
+  const block = instance.blocks[b] as Instance['blocks'][number]
+  const hostCost = block.hostCost[host] ?? INF
+  if (hostCost === INF) return null
+  const open = !instance.inUse[host] && o.onHost[host] === 0 ? price.open : 0
+  const forbidden = new Set<number>()
+  for (let tries = 0; tries < TRIES; tries++) {
+    const found = shortest(o, b, host, extra, forbidden)
+    if (!found) return null
+    const twice = found.sites.findIndex((s, i) => {
+      const at = found.sites.indexOf(s)
+      if (at === i) return false
+      const line = instance.needs[block.needs[i] as number]?.line ?? 0
+      return line === 0 || instance.needs[block.needs[at] as number]?.line !== line
+    })
+    if (twice < 0) return { cost: found.cost + hostCost + open, sites: found.sites }
+    forbidden.add(twice * 65536 + (found.sites[twice] as number))
+  }
+  return null
+}
+
+const shortest = (
+  o: Occupancy,
+  b: number,
+  host: number,
+  extra: ((site: number) => number) | null,
+  forbidden: ReadonlySet<number>,
+): Place | null => {
+  const { instance } = o
+  const { sites, wholeHeaders } = instance
+  const block = instance.blocks[b] as Instance['blocks'][number]
+  const own = o.sitesOfHost[host] as readonly number[]
+  const first = own[0] ?? 0
+  const span = (own.at(-1) ?? 0) - first + 1
+  const length = block.needs.length
+  const cost = new Float64Array(length * span * WAYS).fill(INF)
+  const from = new Int32Array(length * span * WAYS).fill(-1)
+
+  const here = (i: number, s: number): number => {
+    const n = block.needs[i] as number
+    const need = instance.needs[n] as Need
+    if (need.locked && need.present !== s) return INF
+    let c = o.cost(n, s)
+    if (c === INF || forbidden.has(i * 65536 + s)) return INF
+    if (!o.isFree(n, s)) {
+      if (!extra) return INF
+      c += extra(s)
+    }
+    return need.present >= 0 && need.present !== s ? c + price.move : c
+  }
+  const unbroken = (i: number) => block.ribbons.some(([a, z]) => i > a && i <= z)
+
+  let bestBefore = 0
+  let bestBeforeAt = -1
+  for (let i = 0; i < length; i++) {
+    const mayJump = !unbroken(i)
+    const jump = i === 0 || !countsGap(instance, block, i - 1) ? 0 : price.gap
+    // The best state that a jump may come from: not from inside a row that is taken whole.
+    let nextBest = INF
+    let nextBestAt = -1
+    for (const s of own) {
+      const c = here(i, s)
+      if (c === INF) continue
+      const site = sites[s] as Instance['sites'][number]
+      const whole = wholeHeaders.has(site.header)
+      const base = (i * span + s - first) * WAYS
+      if (mayJump && bestBefore < INF && !(whole && site.at > 0)) {
+        cost[base + BEGINS] = c + bestBefore + jump
+        from[base + BEGINS] = bestBeforeAt
+      }
+      if (i > 0) {
+        goOn(cost, from, base + RIGHT, c, i, (o.previous[s] as number) - first, span, RIGHT)
+        goOn(cost, from, base + LEFT, c, i, (o.next[s] as number) - first, span, LEFT)
+      }
+      if (whole && site.at < 3) continue
+      for (let way = 0; way < WAYS; way++) {
+        if ((cost[base + way] as number) < nextBest) {
+          nextBest = cost[base + way] as number
+          nextBestAt = base + way
+        }
+      }
+    }
+    bestBefore = nextBest
+    bestBeforeAt = nextBestAt
+  }
+  if (bestBefore === INF) return null
+  const found: number[] = []
+  for (let at = bestBeforeAt; at >= 0; at = from[at] as number) {
+    found.push((Math.floor(at / WAYS) % span) + first)
+  }
+  return { cost: bestBefore, sites: found.reverse() }
+}
+
+/** Goes on with a run from the neighbouring site, if one comes this way or begins there. */
+const goOn = (
+  cost: Float64Array,
+  from: Int32Array,
+  state: number,
+  c: number,
+  i: number,
+  neighbour: number,
+  span: number,
+  way: number,
+): void => {
+  if (neighbour < 0 || neighbour >= span) return
+  const base = ((i - 1) * span + neighbour) * WAYS
+  const begun = cost[base + BEGINS] as number
+  const run = cost[base + way] as number
+  const best = Math.min(begun, run)
+  if (best === INF) return
+  cost[state] = best + c
+  from[state] = base + (begun <= run ? BEGINS : way)
+}
