@@ -1,3 +1,4 @@
+import { benchAssignment } from './assignment'
 import { benchBoardLine } from './board-line'
 import { benchExpression } from './compiled-expression'
 import { benchContactToLamp } from './contact-to-lamp'
@@ -9,6 +10,7 @@ benchEngineFrame()
 benchExpression()
 benchBoardLine()
 benchMemory()
+await benchAssignment()
 await benchPanel()
 await benchContactToLamp()
 process.exit(0)

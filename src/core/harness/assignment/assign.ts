@@ -22,11 +22,13 @@ export interface Solution {
   readonly proven: boolean
 }
 
+const INF = Number.POSITIVE_INFINITY
+
 /** What it costs to take a site from a block that can go elsewhere, and from one that is soldered there. */
 const EVICT = 2
-/** Rounds of taking a few blocks out and putting them back, for each wire. */
-const ROUNDS_A_NEED = 6
-const MOST_ROUNDS = 6000
+/** Rounds of taking a few blocks out and putting them back; it ends when so many in a row brought nothing. */
+const MOST_ROUNDS = 3000
+const STALLED = 160
 
 /**
  * Assigns every wire a site: what is wired stays where that costs nothing, then the hardest blocks are placed first,
@@ -35,7 +37,13 @@ const MOST_ROUNDS = 6000
  */
 export const assign = (instance: Instance): Solution => {
   const o = new Occupancy(instance)
-  const floor = instance.blocks.map((_, b) => cheapest(o, b)?.cost ?? Number.POSITIVE_INFINITY)
+  const floor = instance.blocks.map((_, b) => {
+    for (const [host, inUse] of instance.inUse.entries()) {
+      const alone = bestPlace(o, b, host)?.cost ?? INF
+      o.floors[b * instance.inUse.length + host] = inUse ? alone : alone - price.open
+    }
+    return Math.min(...o.floors.subarray(b * instance.inUse.length, (b + 1) * instance.inUse.length))
+  })
   keepPresent(o)
   for (const b of inOrderOfHardship(o)) if (!o.isPlaced(b)) place(o, b, 3)
   let proven = false
@@ -58,8 +66,11 @@ const unplacedIn = (o: Occupancy): number[] => o.instance.blocks.flatMap((_, b) 
 
 /** The cheapest place on any board. */
 const cheapest = (o: Occupancy, b: number, extra: ((s: number) => number) | null = null): Place | null => {
+  const hosts = o.instance.inUse.length
   let best: Place | null = null
-  for (let host = 0; host < o.instance.inUse.length; host++) {
+  for (let host = 0; host < hosts; host++) {
+    // Nowhere on this board can it cost less than on the empty one.
+    if ((o.floors[b * hosts + host] as number) >= (best?.cost ?? INF)) continue
     const found = bestPlace(o, b, host, extra)
     if (found && (!best || found.cost < best.cost)) best = found
   }
@@ -84,7 +95,7 @@ const keepPresent = (o: Occupancy): void => {
       continue
     }
     o.putBlock(b, sites)
-    if (block.needs.some((n, i) => o.cost(n, sites[i] as number) === Number.POSITIVE_INFINITY)) o.takeBlock(b)
+    if (block.needs.some((n, i) => o.cost(n, sites[i] as number) === INF)) o.takeBlock(b)
     else if (objectsTo(o, b)) o.takeBlock(b)
   }
 }
@@ -102,11 +113,11 @@ const objectsTo = (o: Occupancy, b: number): boolean => {
 const inOrderOfHardship = (o: Occupancy): number[] => {
   const { instance } = o
   const room = instance.blocks.map((block) => {
-    let least = Number.POSITIVE_INFINITY
+    let least = INF
     for (const n of block.needs) {
       let sites = 0
       for (const [s, site] of instance.sites.entries())
-        if (Number.isFinite(block.hostCost[site.host]) && o.cost(n, s) < Number.POSITIVE_INFINITY) sites++
+        if (Number.isFinite(block.hostCost[site.host]) && o.cost(n, s) < INF) sites++
       least = Math.min(least, sites)
     }
     return least
@@ -132,7 +143,7 @@ const place = (o: Occupancy, b: number, depth: number): boolean => {
   }
   if (depth === 0) return false
   const taken = cheapest(o, b, (s) => evictionCost(o, s))
-  if (!taken || taken.cost === Number.POSITIVE_INFINITY) return false
+  if (!taken || taken.cost === INF) return false
   const evicted = new Map<number, readonly number[]>()
   for (const s of taken.sites) {
     const other = o.blockAt[s] as number
@@ -156,10 +167,10 @@ const place = (o: Occupancy, b: number, depth: number): boolean => {
 
 const evictionCost = (o: Occupancy, s: number): number => {
   const b = o.blockAt[s] as number
-  if (b === SEVERAL) return Number.POSITIVE_INFINITY
+  if (b === SEVERAL) return INF
   const block = o.instance.blocks[b]
   if (!block) return EVICT
-  if (block.needs.some((n) => o.instance.needs[n]?.locked)) return Number.POSITIVE_INFINITY
+  if (block.needs.some((n) => o.instance.needs[n]?.locked)) return INF
   const soldered = block.needs.filter((n) => o.instance.needs[n]?.present === o.siteOf[n]).length
   return EVICT + soldered * price.move
 }
@@ -205,40 +216,32 @@ const costNow = (o: Occupancy, b: number): number => {
 }
 
 const improve = (o: Occupancy, floor: readonly number[]): void => {
-  const { instance } = o
-  const below = numbers(instance.needs.length + 1)
-  const rounds = Math.min(MOST_ROUNDS, instance.needs.length * ROUNDS_A_NEED)
-  const now = new Map<number, number>()
-  const costNowOf = (b: number) => {
-    let cost = now.get(b)
-    if (cost === undefined) {
-      cost = o.isPlaced(b) ? costNow(o, b) : Number.POSITIVE_INFINITY
-      now.set(b, cost)
-    }
-    return cost
-  }
-  let excess = dear(o, floor, costNowOf)
-  for (let round = 0; round < rounds && excess.length > 0; round++) {
-    const b = excess[below(excess.length)] as number
-    const out = companions(o, b, below)
-    const before = out.reduce((sum, x) => sum + costNowOf(x), 0)
+  const below = numbers(o.instance.needs.length + 1)
+  const now = o.instance.blocks.map((_, b) => (o.isPlaced(b) ? costNow(o, b) : INF))
+  let excess = dear(now, floor)
+  let stalled = 0
+  for (let round = 0; round < MOST_ROUNDS && stalled < STALLED && excess.length > 0; round++) {
+    const out = companions(o, excess[below(excess.length)] as number, below)
+    const before = out.reduce((sum, b) => sum + (now[b] as number), 0)
+    stalled++
     if (!reseat(o, out, before, below)) continue
-    for (const x of out) now.delete(x)
-    excess = dear(o, floor, costNowOf)
+    for (const b of out) now[b] = costNow(o, b)
+    if (out.reduce((sum, b) => sum + (now[b] as number), 0) < before) stalled = 0
+    excess = dear(now, floor)
   }
 }
 
 /** Blocks that cost more than they would on empty boards. */
-const dear = (o: Occupancy, floor: readonly number[], costNowOf: (b: number) => number): number[] =>
-  o.instance.blocks.flatMap((_, b) => (costNowOf(b) > (floor[b] as number) + 1e-9 ? [b] : []))
+const dear = (now: readonly number[], floor: readonly number[]): number[] =>
+  now.flatMap((cost, b) => (cost > (floor[b] as number) + 1e-9 ? [b] : []))
 
 /** A block and a few others: those where it would rather be, and some near by. */
 const companions = (o: Occupancy, b: number, below: (n: number) => number): number[] => {
   const out = new Set([b])
-  const wished = cheapest(o, b, (s) => (evictionCost(o, s) === Number.POSITIVE_INFINITY ? 1e6 : below(4)))
+  const wished = cheapest(o, b, (s) => (evictionCost(o, s) === INF ? 1e6 : below(4)))
   for (const s of wished?.sites ?? []) {
     const other = o.blockAt[s] as number
-    if (other >= 0 && evictionCost(o, s) < Number.POSITIVE_INFINITY) out.add(other)
+    if (other >= 0 && evictionCost(o, s) < INF) out.add(other)
   }
   const host =
     o.instance.sites[wished?.sites[0] ?? o.siteOf[o.instance.blocks[b]?.needs[0] ?? 0] ?? 0]?.host ?? 0
@@ -246,7 +249,7 @@ const companions = (o: Occupancy, b: number, below: (n: number) => number): numb
   for (let more = below(4); more > 0 && own.length > 0; more--) {
     const s = own[below(own.length)] as number
     const other = o.blockAt[s] as number
-    if (other >= 0 && evictionCost(o, s) < Number.POSITIVE_INFINITY) out.add(other)
+    if (other >= 0 && evictionCost(o, s) < INF) out.add(other)
   }
   return [...out]
 }
@@ -268,7 +271,7 @@ const reseat = (
   const placed: number[] = []
   for (const b of order) {
     const found = cheapest(o, b)
-    cost += found?.cost ?? Number.POSITIVE_INFINITY
+    cost += found?.cost ?? INF
     if (!found || cost > before) break
     o.putBlock(b, found.sites)
     placed.push(b)

@@ -61,15 +61,12 @@ const shortest = (
   const first = own[0] ?? 0
   const span = (own.at(-1) ?? 0) - first + 1
   const length = block.needs.length
-  const cost = new Float64Array(length * span * WAYS).fill(INF)
-  const from = new Int32Array(length * span * WAYS).fill(-1)
+  const { cost, from } = o.scratch(length * span * WAYS)
 
-  const here = (i: number, s: number): number => {
-    const n = block.needs[i] as number
-    const need = instance.needs[n] as Need
-    if (need.locked && need.present !== s) return INF
+  const here = (i: number, n: number, need: Need, s: number): number => {
     let c = o.cost(n, s)
-    if (c === INF || forbidden.has(i * 65536 + s)) return INF
+    if (c === INF || (need.locked && need.present !== s)) return INF
+    if (forbidden.size > 0 && forbidden.has(i * 65536 + s)) return INF
     if (!o.isFree(n, s)) {
       if (!extra) return INF
       c += extra(s)
@@ -78,6 +75,7 @@ const shortest = (
   }
   const unbroken = (i: number) => block.ribbons.some(([a, z]) => i > a && i <= z)
 
+  // Before the first wire lies a state that costs nothing.
   let bestBefore = 0
   let bestBeforeAt = -1
   for (let i = 0; i < length; i++) {
@@ -86,8 +84,10 @@ const shortest = (
     // The best state that a jump may come from: not from inside a row that is taken whole.
     let nextBest = INF
     let nextBestAt = -1
+    const n = block.needs[i] as number
+    const need = instance.needs[n] as Need
     for (const s of own) {
-      const c = here(i, s)
+      const c = here(i, n, need, s)
       if (c === INF) continue
       const site = sites[s] as Instance['sites'][number]
       const whole = wholeHeaders.has(site.header)

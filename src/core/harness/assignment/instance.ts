@@ -59,6 +59,7 @@ export const ability = {
   pwm: 512,
   interrupt: 1024,
   serial: 2048,
+  inductive: 4096,
 } as const
 export type AbilityName = keyof typeof ability
 

@@ -16,10 +16,16 @@ export class Occupancy {
   readonly sitesOfHost: readonly (readonly number[])[]
   /** By need: what each site costs it. Needs that ask for the same share one row. */
   private readonly costs: readonly Float64Array[]
+  /** What each block costs on each board at least, in rows of boards. */
+  readonly floors: Float64Array
   /** How many blocks are on each board. */
   readonly onHost: Int32Array
   /** The block that sits at each site, −1 for none, or SEVERAL where a line is shared. */
   readonly blockAt: Int32Array
+
+  /** Room for one search after the other. */
+  private scratchCost = new Float64Array(0)
+  private scratchFrom = new Int32Array(0)
 
   constructor(readonly instance: Instance) {
     const { sites, needs, inUse } = instance
@@ -28,6 +34,7 @@ export class Occupancy {
     this.lineAt = new Int32Array(sites.length)
     this.blockAt = new Int32Array(sites.length).fill(-1)
     this.onHost = new Int32Array(inUse.length)
+    this.floors = new Float64Array(instance.blocks.length * inUse.length)
     this.next = new Int32Array(sites.length).fill(-1)
     this.previous = new Int32Array(sites.length).fill(-1)
     const byPlace = new Map(sites.map((s, i) => [s.header * 4096 + s.at, i]))
@@ -37,6 +44,21 @@ export class Occupancy {
     }
     this.sitesOfHost = inUse.map((_, h) => sites.flatMap((s, i) => (s.host === h ? [i] : [])))
     this.costs = needs.map(costRow(instance))
+  }
+
+  /** Two arrays of so many numbers, the first all infinite; the next caller gets the same ones. */
+  scratch(size: number): { cost: Float64Array; from: Int32Array } {
+    if (this.scratchCost.length < size) {
+      this.scratchCost = new Float64Array(size * 2)
+      this.scratchFrom = new Int32Array(size * 2)
+    }
+    this.scratchCost.fill(Number.POSITIVE_INFINITY, 0, size)
+    return { cost: this.scratchCost, from: this.scratchFrom }
+  }
+
+  /** The costs of a need, site by site. */
+  costsOf(n: number): Float64Array {
+    return this.costs[n] as Float64Array
   }
 
   /** What a site costs a need, whoever is there. */

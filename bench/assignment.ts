@@ -1,0 +1,194 @@
+import loadHighs from 'highs'
+import { boardModels } from '../src/core/catalogue/boards'
+import { assign } from '../src/core/harness/assignment/assign'
+import { boardSites } from '../src/core/harness/assignment/board-sites'
+import {
+  ability,
+  type Block,
+  countsGap,
+  type Instance,
+  type Need,
+  objections,
+  price,
+  type Site,
+  siteCost,
+} from '../src/core/harness/assignment/instance'
+import { randomFrom } from '../src/standins/craft/world'
+import { median, print } from './measure'
+
+const BOARDS = 12
+const LEADS = 600
+const INSTANCES = 2
+
+/** Parts as a cockpit has them: how many wires of which ability, and how often. */
+const parts: readonly (readonly [asks: readonly number[], often: number])[] = [
+  [[ability.contact], 8],
+  [[ability.lamp], 8],
+  [[ability.contact, ability.contact], 5],
+  [[ability.contact, ability.contact, ability.contact], 3],
+  [[ability.contact, ability.contact, ability.contact, ability.contact, ability.contact], 2],
+  [[ability.contact, ability.lamp], 3],
+  [[ability.coil, ability.coil, ability.coil, ability.coil], 2],
+  [[ability.drive, ability.drive, ability.drive], 1],
+  [[ability.wiper], 2],
+  [[ability.contact, ability.contact, ability.contact, ability.contact, ability.contact, ability.contact], 1],
+]
+
+/**
+ * A rig that has grown: most parts are wired, some of them badly; the rest is new. Every panel reaches its own board and
+ * the one beside it. Some parts hang on ribbons, some wires are locked.
+ */
+const grownRig = (seed: number): Instance => {
+  const random = randomFrom(seed)
+  const model = boardModels.find((m) => m.id === 'atmega2560') as (typeof boardModels)[number]
+  const sites: Site[] = []
+  for (let host = 0; host < BOARDS; host++)
+    sites.push(...boardSites(model, host, host * model.headers.length))
+  const lottery = parts.flatMap(([asks, often]) => Array.from({ length: often }, () => asks))
+  const needs: Need[] = []
+  const blocks: Block[] = []
+  const free = sites.map((_, i) => i)
+  const takeFree = (able: (s: Site) => boolean): number => {
+    const at = free.findIndex((i) => able(sites[i] as Site))
+    return at < 0 ? -1 : (free.splice(at, 1)[0] as number)
+  }
+  const perBoard = LEADS / BOARDS
+  for (let host = 0; host < BOARDS; host++) {
+    for (let left = perBoard; left > 0; ) {
+      const fitting = lottery.filter((asks) => asks.length <= left)
+      const asks = fitting[Math.floor(random() * fitting.length)] as readonly number[]
+      left -= asks.length
+      const wired = random() < 0.6
+      const scattered = random() < 0.1
+      const hostCost = Array.from({ length: BOARDS }, (_, h) =>
+        h === host ? 0 : h === (host + 1) % BOARDS ? 6 : Number.POSITIVE_INFINITY,
+      )
+      const own = asks.map((abilities) => {
+        const present = wired
+          ? takeFree(
+              (s) =>
+                s.host === host && (s.abilities & abilities) === abilities && (!scattered || random() < 0.2),
+            )
+          : -1
+        needs.push({ block: blocks.length, abilities, line: 0, present, locked: false, ofFour: -1 })
+        return needs.length - 1
+      })
+      const ribbon = asks.length > 2 && !wired && random() < 0.3
+      blocks.push({ needs: own, ribbons: ribbon ? [[0, asks.length - 1]] : [], hostCost })
+    }
+  }
+  return { inUse: Array.from({ length: BOARDS }, () => true), sites, wholeHeaders: new Set(), needs, blocks }
+}
+
+/**
+ * The same as an integer program. A block is laid in runs of neighbouring sites; each run, wherever it may lie, is a
+ * column. Every wire is in one run, every site in at most one, every block on one board; a run more is a gap more.
+ */
+const asProgram = (instance: Instance): string => {
+  const { sites, needs, blocks, inUse } = instance
+  const at = new Map(sites.map((s, i) => [`${s.header} ${s.at}`, i]))
+  const objective: string[] = []
+  const wires = new Map<string, string[]>()
+  const taken = new Map<number, string[]>()
+  const names: string[] = []
+  const add = (map: Map<string | number, string[]>, key: string | number, name: string) => {
+    const list = map.get(key)
+    if (list) list.push(name)
+    else map.set(key, [name])
+  }
+  for (const [b, block] of blocks.entries()) {
+    const hosts = inUse.flatMap((_, h) => (Number.isFinite(block.hostCost[h]) ? [h] : []))
+    for (const h of hosts) {
+      objective.push(`${block.hostCost[h]} z_${b}_${h}`)
+      names.push(`z_${b}_${h}`)
+    }
+    for (let first = 0; first < block.needs.length; first++) {
+      for (let last = first; last < block.needs.length; last++) {
+        if (block.ribbons.some(([a, z]) => (first > a && first <= z) || (last >= a && last < z))) continue
+        const gap = first > 0 && countsGap(instance, block, first - 1) ? price.gap : 0
+        for (const [s, site] of sites.entries()) {
+          if (!hosts.includes(site.host)) continue
+          for (const way of first === last ? [1] : [1, -1]) {
+            let cost = gap
+            const run: number[] = []
+            for (let i = first; i <= last; i++) {
+              const here = at.get(`${site.header} ${site.at + (i - first) * way}`)
+              const need = needs[block.needs[i] as number] as Need
+              if (here === undefined) cost = Number.POSITIVE_INFINITY
+              else {
+                cost += siteCost(sites[here] as Site, need.abilities)
+                if (need.present >= 0 && need.present !== here) cost += price.move
+                run.push(here)
+              }
+            }
+            if (!Number.isFinite(cost)) continue
+            const name = `r_${b}_${first}_${last}_${s}_${way > 0 ? 'u' : 'd'}`
+            names.push(name)
+            objective.push(`${cost} ${name}`)
+            for (let i = first; i <= last; i++) add(wires as never, `${b} ${i} ${site.host}`, name)
+            for (const here of run) add(taken as never, here, name)
+          }
+        }
+      }
+    }
+  }
+  const rows: string[] = []
+  for (const [b, block] of blocks.entries()) {
+    const hosts = inUse.flatMap((_, h) => (Number.isFinite(block.hostCost[h]) ? [h] : []))
+    rows.push(`${hosts.map((h) => `z_${b}_${h}`).join(' + ')} = 1`)
+    for (const h of hosts)
+      for (const [i] of block.needs.entries())
+        rows.push(`${(wires.get(`${b} ${i} ${h}`) ?? []).join(' + ')} - z_${b}_${h} = 0`)
+  }
+  for (const list of taken.values()) if (list.length > 1) rows.push(`${list.join(' + ')} <= 1`)
+  return `Minimize\n obj: ${objective.join('\n + ')}\nSubject To\n${rows
+    .map((r, i) => ` c${i}: ${r.startsWith(' -') ? `0 z_0_0${r}` : r}`)
+    .join('\n')}\nBinary\n ${names.join('\n ')}\nEnd\n`
+}
+
+const timed = (work: () => void): number => {
+  const began = performance.now()
+  work()
+  return performance.now() - began
+}
+
+export const benchAssignment = async (): Promise<void> => {
+  let ours = 0
+  let exact = 0
+  let oursMs = 0
+  let exactMs = 0
+  const times: number[] = []
+  for (let seed = 1; seed <= INSTANCES; seed++) {
+    const instance = grownRig(seed)
+    const solution = assign(instance)
+    const took = median(Array.from({ length: 7 }, () => timed(() => void assign(instance))))
+    times.push(took)
+    if (objections(instance, solution.assignment).length > 0) throw new Error('the assignment is not legal')
+    const highs = await loadHighs()
+    const program = asProgram(instance)
+    const began = performance.now()
+    const solved = highs.solve(program, { output_flag: false, mip_rel_gap: 0, mip_abs_gap: 0.5 })
+    exactMs += performance.now() - began
+    oursMs += took
+    ours += solution.cost
+    exact += solved.ObjectiveValue
+    process.stderr.write(
+      `seed ${seed}: ${solution.cost} against ${solved.ObjectiveValue} (${solved.Status})\n`,
+    )
+  }
+  print({
+    name: 'assignment: cost of 600 wires on 12 boards',
+    value: ours,
+    unit: '',
+    ratio: ours / exact,
+    limit: 1,
+  })
+  print({
+    ...{ name: 'assignment: time against the exact solver', value: oursMs / INSTANCES, unit: 'ms' },
+    ...{ ratio: oursMs / exactMs, limit: 0.05 },
+  })
+  print({
+    ...{ name: 'assignment: time against 200 ms', value: Math.max(...times), unit: 'ms' },
+    ...{ ratio: Math.max(...times) / 200, limit: 1 },
+  })
+}
