@@ -133,7 +133,7 @@ const colourFor = (role: Terminal['role'] | undefined, end: LeadEnd, number: num
   return wireColours[number % SIGNAL_COLOURS] ?? 'white'
 }
 
-const nextNumber = (rig: Rig): number =>
+export const nextNumber = (rig: Rig): number =>
   rowsOf(rig, 'lead').reduce((most, l) => Math.max(most, l.number), 0) + 1
 
 /**

@@ -1,0 +1,161 @@
+import type { ChannelAbility, ExpanderKind } from '../../catalogue/expander-kind'
+import { expanderKind, expanderKinds } from '../../catalogue/expanders'
+import { addRow, apply, type Change, changeRow, squash } from '../../rig/edit'
+import { numbered } from '../../rig/numbered'
+import { boardsOf, expandersOf, leadsOnExpander, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import type { BoardRow, ExpanderRow } from '../../rig/rows'
+import { boardLines } from '../chip'
+import { type Proposal, propose } from './propose'
+
+/** An expander that a proposal brings along, and what it does for the rig. */
+export interface ProposedExpander {
+  readonly expander: ExpanderRow
+  /** In words: which, how many, where, and what is saved. */
+  readonly words: string
+}
+
+export interface ExpandedProposal extends Proposal {
+  readonly expanders: readonly ProposedExpander[]
+  /** Other ways that would do, with what they take. */
+  readonly others: readonly string[]
+}
+
+/** In the unit of the assignment's prices: what a chip is worth, and to have one kind more. */
+const CHIP = 12
+const KIND = 30
+const UNPLACED = 1_000_000
+/** Kinds of expanders that are added one after the other at most. */
+const MOST_STEPS = 5
+
+const channelAbilities: readonly ChannelAbility[] = ['contact', 'wiper', 'lamp', 'servo', 'coil']
+
+/** One way to help: an expander that is new, or one that is there with more chips in its chain. */
+interface Way {
+  readonly change: Change
+  readonly expander: ExpanderRow
+  readonly chips: number
+}
+
+/**
+ * Assigns the wires of these parts, with expanders where pins run out: for what is short most, every kind that could
+ * help is tried on every board, and the cheapest that places most is taken; again until all have a place.
+ */
+export const proposeWithExpanders = (
+  rig: Rig,
+  partIds: ReadonlySet<string> | null,
+  id: () => string,
+): ExpandedProposal => {
+  let base = rig
+  let best = propose(rig, partIds, id)
+  const added: Change[] = []
+  let others: readonly string[] = []
+  for (let step = 0; step < MOST_STEPS && best.unplaced.length > 0; step++) {
+    const tried = waysFor(base, best, id).map((way) => {
+      const grown = apply(base, [way.change])
+      const proposal = propose(grown, partIds, id)
+      return { way, grown, proposal, score: scoreOf(proposal) + CHIP * way.chips + KIND }
+    })
+    tried.sort((a, b) => a.score - b.score)
+    const [first, ...more] = tried
+    if (!first || first.proposal.unplaced.length >= best.unplaced.length) break
+    others = [
+      ...others,
+      ...more
+        .filter((t) => t.proposal.unplaced.length === first.proposal.unplaced.length)
+        .filter((t, i, list) => list.findIndex((u) => u.way.expander.kind === t.way.expander.kind) === i)
+        .filter((t) => t.way.expander.kind !== first.way.expander.kind)
+        .slice(0, 2)
+        .map((t) => savedWords(apply(t.grown, t.proposal.changes), t.way.expander)),
+    ]
+    base = first.grown
+    best = first.proposal
+    added.push(first.way.change)
+  }
+  const after = apply(base, best.changes)
+  const changes = squash([added, best.changes])
+  const expanders = [...new Set(added.map((c) => c.id))].flatMap((expanderId) => {
+    const expander = after.expander[expanderId]
+    return expander ? [{ expander, words: savedWords(after, expander) }] : []
+  })
+  return { ...best, changes, expanders, others, kept: best.kept }
+}
+
+const scoreOf = (p: Proposal): number => p.unplaced.length * UNPLACED + (p.cost % UNPLACED)
+
+const waysFor = (rig: Rig, proposal: Proposal, id: () => string): Way[] => {
+  const ways: Way[] = []
+  for (const { ability, wires } of proposal.shortages) {
+    if (ability === 'inductive' || !channelAbilities.includes(ability as ChannelAbility)) continue
+    for (const kind of expanderKinds) {
+      if (!kind.abilities.includes(ability as ChannelAbility) || kind.follows) continue
+      for (const board of boardsFor(rig, proposal)) ways.push(...waysWith(rig, kind, board, wires, id))
+    }
+    // One thing after the other: what is short most is cured first.
+    if (ways.length > 0) break
+  }
+  return ways
+}
+
+/** Boards that the parts without a place could hang on: those of their panels first; all where they have none. */
+const boardsFor = (rig: Rig, proposal: Proposal): readonly BoardRow[] => {
+  const panels = new Set(proposal.unplaced.map((p) => rig.part[p]?.panelId))
+  const near = new Set(
+    rowsOf(rig, 'lead').flatMap((l) => {
+      const part = rig.part[l.partId ?? '']
+      return part && panels.has(part.panelId) && l.boardId !== null ? [l.boardId] : []
+    }),
+  )
+  const boards = boardsOf(rig)
+  const own = boards.filter((b) => near.has(b.id))
+  return own.length > 0 ? own : boards
+}
+
+const waysWith = (rig: Rig, kind: ExpanderKind, board: BoardRow, wires: number, id: () => string): Way[] => {
+  const there = expandersOf(rig, board.id)
+  const free = there
+    .filter((e) => e.kind === kind.id)
+    .reduce((sum, e) => sum + e.chips * kind.channelsPerChip - leadsOnExpander(rig, e.id).length, 0)
+  const lines = boardLines(kind).length
+  const ways: Way[] = []
+  // On a full board, the expander's own lines take pins whose wires move onto it.
+  for (const wanted of new Set([wires - free, wires + lines - free])) {
+    const chips = Math.ceil(wanted / kind.channelsPerChip)
+    if (chips < 1) continue
+    const chain = there.find((e) => e.kind === kind.id && e.chips + chips <= kind.mostChips)
+    const longer = chain && changeRow('expander', chain, { ...chain, chips: chain.chips + chips })
+    if (chain && longer)
+      ways.push({ change: longer, expander: { ...chain, chips: chain.chips + chips }, chips })
+    if (chips > kind.mostChips) continue
+    const taken = new Set(there.filter((e) => e.kind === kind.id).map((e) => e.jumpers))
+    let jumpers = 0
+    while (taken.has(jumpers)) jumpers++
+    if (kind.addresses && jumpers >= kind.addresses.count) continue
+    const expander: ExpanderRow = {
+      id: id(),
+      boardId: board.id,
+      name: numbered(shortName(kind), new Set(rowsOf(rig, 'expander').map((e) => e.name))),
+      kind: kind.id,
+      chips,
+      jumpers,
+      position: Math.max(0, ...there.map((e) => e.position)) + 1,
+    }
+    ways.push({ change: addRow('expander', expander), expander, chips })
+  }
+  return ways
+}
+
+const shortName = (kind: ExpanderKind): string => kind.name.split(' ')[0] ?? kind.name
+
+const savedWords = (rig: Rig, expander: ExpanderRow): string => {
+  const kind = expanderKind(expander.kind)
+  const row = rig.expander[expander.id] ?? expander
+  const wires = leadsOnExpander(rig, row.id).length
+  const pins = linesOf(rig, row.id).filter((l) => l.boardId !== null && !isRailLead(kind, l.terminal)).length
+  const chips = row.chips > 1 ? `${row.chips} × ` : ''
+  const saved = wires - pins
+  const saves = saved > 0 ? `: ${saved} ${saved === 1 ? 'pin' : 'pins'} saved` : ''
+  return `${chips}${kind?.name ?? row.kind} on ${rig.board[row.boardId]?.name ?? 'a board'}: ${wires} wires on ${pins} pins${saves}`
+}
+
+const isRailLead = (kind: ExpanderKind | undefined, terminal: string): boolean =>
+  kind?.lines.some((l) => l.id === terminal && (l.role === 'plus' || l.role === 'ground')) ?? false

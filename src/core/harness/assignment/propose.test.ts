@@ -1,0 +1,217 @@
+import { describe, expect, it } from 'vitest'
+import { demoRig, smallRig } from '../../../../tests/rigs'
+import { boardModel } from '../../catalogue/boards'
+import { addRow, apply, changeRow, conflicts, type Diff, invalidRows } from '../../rig/edit'
+import { leadsOf, leadsOnBoard, linesOf, partsOf, type Rig, rowsOf } from '../../rig/rig'
+import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
+import { wantedConfiguration, wantedOn } from '../configuration'
+import { isWired, wiringsOf } from '../wiring'
+import { propose, proposeModel } from './propose'
+import { proposeWithExpanders } from './propose-expander'
+
+const ids = () => {
+  let n = 0
+  return () => `new-${++n}`
+}
+
+/** A rig of one board, and parts that are only drawn. */
+const withParts = (kinds: readonly string[], model = 'atmega328p'): Rig => {
+  const base = smallRig({})
+  const row = base.board.board as BoardRow
+  const diff: (Diff[number] | null)[] = [changeRow('board', row, { ...row, model })]
+  for (const [i, kind] of kinds.entries())
+    diff.push(
+      addRow('part', {
+        ...{
+          id: `p${i}`,
+          panelId: 'panel',
+          name: `Part ${i}`,
+          kind,
+          xMm: 10,
+          yMm: 10,
+          rotationDeg: 0,
+          settings: {},
+        },
+      }),
+    )
+  return apply(
+    base,
+    diff.filter((c) => c !== null),
+  )
+}
+
+const taken = (rig: Rig, changes: Diff): Rig => {
+  expect(conflicts(rig, changes)).toEqual([])
+  const after = apply(rig, changes)
+  expect(invalidRows(after, changes)).toEqual([])
+  return after
+}
+
+const isWhollyWired = (rig: Rig, part: PartRow) => wiringsOf(rig, part).every((w) => isWired(w.wiring))
+
+describe('a proposal', () => {
+  it('wires every part of a fresh panel, ground and supply as well', () => {
+    const rig = withParts(
+      ['toggle-2', 'lamp-8-green', 'encoder-push', 'text-16x2', 'digits-5-max7219', 'pot'],
+      'atmega2560',
+    )
+    const proposal = propose(rig, null, ids())
+    const after = taken(rig, proposal.changes)
+    expect(proposal.unplaced).toEqual([])
+    for (const part of rowsOf(after, 'part')) expect(isWhollyWired(after, part)).toBe(true)
+    const terminals = rowsOf(after, 'part').flatMap((p) => leadsOf(after, p.id).map((l) => l.terminal))
+    expect(terminals).toHaveLength(2 + 2 + 4 + 4 + 5 + 3)
+    expect(new Set(rowsOf(after, 'lead').map((l) => l.number)).size).toBe(terminals.length)
+  })
+
+  it('keeps the leads of an encoder side by side and away from pins that can do more', () => {
+    const rig = withParts(['encoder-push'], 'atmega2560')
+    const after = taken(rig, propose(rig, null, ids()).changes)
+    const pins = leadsOf(after, 'p0')
+      .filter((l) => !l.ground)
+      .map((l) => Number(l.pin?.slice(1)))
+    expect(Math.max(...pins) - Math.min(...pins)).toBeLessThanOrEqual(4)
+    const model = boardModel('atmega2560')
+    for (const l of leadsOf(after, 'p0').filter((x) => !x.ground))
+      expect(model?.pins.find((p) => p.name === l.pin)?.abilities).toEqual(['digital', 'pull-up'])
+  })
+
+  it('moves nothing of a rig that is wired', () => {
+    const rig = demoRig()
+    const { overhead, ...others } = rig.panel
+    expect(overhead).toBeDefined()
+    const parts = new Set(Object.keys(others).flatMap((panel) => partsOf(rig, panel).map((p) => p.id)))
+    expect(propose(rig, parts, ids()).wires.filter((w) => w.was !== null)).toEqual([])
+  })
+
+  it('puts two-wire displays on the same two pins', () => {
+    const rig = withParts(['text-16x2', 'text-20x4'])
+    const after = taken(rig, propose(rig, null, ids()).changes)
+    const ends = ['p0', 'p1'].map((p) =>
+      leadsOf(after, p)
+        .filter((l) => l.shared && l.pin?.startsWith('A'))
+        .map((l) => l.pin),
+    )
+    expect(ends).toEqual([
+      ['A4', 'A5'],
+      ['A4', 'A5'],
+    ])
+  })
+
+  it('names the ability that is short, and what there is of it', () => {
+    const rig = withParts(Array.from({ length: 8 }, () => 'pot'))
+    const proposal = propose(rig, null, ids())
+    expect(proposal.unplaced).toHaveLength(2)
+    expect(proposal.proven).toBe(true)
+    expect(proposal.shortages[0]?.words).toBe(
+      '2 wires need an analog pin, or a channel that can measure; of 6, 0 are free',
+    )
+  })
+
+  it('leaves a board it does not know alone', () => {
+    const rig = demoRig()
+    const row = rig.board['stern-board'] as BoardRow
+    const odd = apply(rig, [changeRow('board', row, { ...row, model: 'zx99' }) as Diff[number]])
+    const touched = new Set(propose(odd, null, ids()).changes.map((c) => c.id))
+    for (const lead of leadsOnBoard(odd, 'stern-board')) expect(touched.has(lead.id)).toBe(false)
+  })
+})
+
+describe('a proposal with expanders', () => {
+  it('brings none where pins will do', () => {
+    const rig = withParts(['toggle-2', 'lamp-8-green'])
+    expect(proposeWithExpanders(rig, null, ids()).expanders).toEqual([])
+  })
+
+  it('says which and how many, and what is saved, when a board is full', () => {
+    const rig = withParts(Array.from({ length: 30 }, () => 'toggle-2'))
+    const proposal = proposeWithExpanders(rig, null, ids())
+    expect(proposal.unplaced).toEqual([])
+    expect(proposal.expanders).toHaveLength(1)
+    expect(proposal.expanders[0]?.words).toMatch(/wires on \d+ pins: \d+ pins saved$/)
+    const after = taken(rig, proposal.changes)
+    for (const part of rowsOf(after, 'part')) expect(isWhollyWired(after, part)).toBe(true)
+    expect(wantedConfiguration(after, 'board').chips).toHaveLength(1)
+  })
+
+  it('finds room for its own lines on a board that has none left', () => {
+    const full = withParts(Array.from({ length: 18 }, () => 'button-10-red'))
+    const wired = taken(full, propose(full, null, ids()).changes)
+    const more = [1, 2, 3].map((n) =>
+      addRow('part', { ...(wired.part.p0 as PartRow), id: `more-${n}`, name: `More ${n}` }),
+    )
+    const rig = apply(wired, more)
+    const proposal = proposeWithExpanders(rig, null, () => `x-${Math.random()}`)
+    expect(proposal.unplaced).toEqual([])
+    const after = taken(rig, proposal.changes)
+    for (const part of rowsOf(after, 'part')) expect(isWhollyWired(after, part)).toBe(true)
+    const moved = proposal.wires.filter((w) => w.was !== null)
+    const [expander] = proposal.expanders
+    expect(moved.length).toBeLessThanOrEqual(linesOf(after, expander?.expander.id ?? '').length)
+  })
+
+  it('wires the whole overhead: contacts and lamps on chains of their own kind', () => {
+    const rig = demoRig()
+    const overhead = new Set(partsOf(rig, 'overhead').map((p) => p.id))
+    const bare = apply(
+      rig,
+      rowsOf(rig, 'lead')
+        .filter((l) => overhead.has(l.partId ?? ''))
+        .map((l) => ({ op: 'remove' as const, table: 'lead' as const, id: l.id, row: l as never })),
+    )
+    const proposal = proposeWithExpanders(bare, overhead, ids())
+    expect(proposal.unplaced).toEqual([])
+    const after = taken(bare, proposal.changes)
+    for (const part of partsOf(after, 'overhead')) expect(isWhollyWired(after, part)).toBe(true)
+  })
+
+  it('hangs a lamp on a driver that takes current in with its minus, and its plus on a supply', () => {
+    const base = withParts(['lamp-8-green', 'lamp-5-red'])
+    const rig = apply(base, [
+      addRow('expander', {
+        id: 'u1',
+        boardId: 'board',
+        name: 'U1',
+        kind: 'tlc5940',
+        chips: 1,
+        jumpers: 0,
+        position: 1,
+      }),
+    ])
+    const after = taken(rig, propose(rig, null, ids()).changes)
+    const leads = leadsOf(after, 'p0')
+    expect(leads.find((l) => l.terminal === 'minus')).toMatchObject({ expanderId: 'u1' })
+    expect(leads.find((l) => l.terminal === 'plus')).toMatchObject({ pin: '5V', shared: true })
+    expect(wantedOn(after, 'board').slots.every((s) => s.slot.kind === 'lamp' && s.slot.sinks)).toBe(true)
+  })
+})
+
+describe('a board of another model', () => {
+  it('keeps the pins that will do, moves the others, and lists every wire', () => {
+    const rig = demoRig()
+    const board = rig.board['stern-board'] as BoardRow
+    const before = leadsOnBoard(rig, board.id)
+    const model = boardModel('rp2040')
+    if (!model) throw new Error('no such model')
+    const proposal = proposeModel(rig, board, model, ids())
+    const after = taken(rig, proposal.changes)
+    expect(proposal.unplaced).toEqual([])
+    expect(proposal.wires.filter((w) => w.was !== null)).toHaveLength(before.length)
+    for (const lead of leadsOnBoard(after, board.id)) expect(lead.pin).toMatch(/^(GP\d+|VBUS|3V3)$/)
+    for (const lead of before) {
+      const part = after.part[(after.lead[lead.id] as LeadRow).partId ?? '']
+      if (part) expect(isWhollyWired(after, part)).toBe(true)
+    }
+  })
+
+  it('moves nothing to the small board with the same chip, and still lists every wire', () => {
+    const rig = demoRig()
+    const board = rig.board['stern-board'] as BoardRow
+    const model = boardModel('atmega328p-small')
+    if (!model) throw new Error('no such model')
+    const proposal = proposeModel(rig, board, model, ids())
+    const after = taken(rig, proposal.changes)
+    for (const lead of leadsOnBoard(rig, board.id)) expect(after.lead[lead.id]?.pin).toBe(lead.pin)
+    expect(proposal.wires).toHaveLength(leadsOnBoard(rig, board.id).length)
+  })
+})

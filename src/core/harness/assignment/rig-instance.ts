@@ -1,0 +1,288 @@
+import { boardModel } from '../../catalogue/boards'
+import { expanderKind } from '../../catalogue/expanders'
+import { kindOf } from '../../catalogue/own-kind'
+import type { PartKind, Terminal } from '../../catalogue/part-kind'
+import { boardsOf, expandersOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
+import { boardLines } from '../chip'
+import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt } from '../leads'
+import { placeOfChannel } from '../lines'
+import { channelNeed, drivenTerminals } from '../wiring'
+import { boardSites, channelSites } from './board-sites'
+import { ability, type Block, type Instance, type Need, type Site } from './instance'
+
+/** A wire to be assigned: where it begins, and the lead it is today. */
+export interface Wire {
+  readonly from: Beginning
+  readonly lead: LeadRow | undefined
+  /** Of a lamp: its other terminal, which goes to ground or to a supply. */
+  readonly lampMinus?: string
+}
+
+/** A rig as an instance of the assignment, and what its sites and needs stand for. */
+export interface RigInstance {
+  readonly instance: Instance
+  readonly boards: readonly BoardRow[]
+  readonly ends: readonly LeadEnd[]
+  /** By need; null for what only holds its place. */
+  readonly wires: readonly (Wire | null)[]
+}
+
+/** A panel's wires stay with the boards it is wired to; another board costs so much a block. */
+const AWAY = 6
+
+/** The rig's boards and expanders, and the wires of these parts (of all, for null) with the lines of expanders. */
+export const rigInstance = (rig: Rig, partIds: ReadonlySet<string> | null): RigInstance =>
+  new Builder(rig, partIds).build()
+
+class Builder {
+  private readonly boards: readonly BoardRow[]
+  private readonly sites: Site[] = []
+  private readonly ends: LeadEnd[] = []
+  private readonly siteAt = new Map<string, number>()
+  private readonly wholeHeaders = new Set<number>()
+  private readonly needs: Need[] = []
+  private readonly wires: (Wire | null)[] = []
+  private readonly blocks: Block[] = []
+  private readonly lines = new Map<string, number>()
+  /** Leads that are to be assigned. */
+  private readonly inScope = new Set<string>()
+
+  constructor(
+    private readonly rig: Rig,
+    private readonly partIds: ReadonlySet<string> | null,
+  ) {
+    this.boards = boardsOf(rig).filter((b) => boardModel(b.model))
+  }
+
+  build(): RigInstance {
+    this.addSites()
+    for (const group of this.partGroups()) this.addParts(group)
+    for (const board of this.boards)
+      for (const expander of expandersOf(this.rig, board.id)) this.addLines(expander.id, board)
+    this.holdOthers()
+    const inUse = this.boards.map((b) => rowsOf(this.rig, 'lead').some((l) => this.boardOf(l) === b.id))
+    const { sites, wholeHeaders, needs, blocks } = this
+    return {
+      instance: { inUse, sites, wholeHeaders, needs, blocks },
+      boards: this.boards,
+      ends: this.ends,
+      wires: this.wires,
+    }
+  }
+
+  private boardOf(lead: LeadRow): string | null {
+    return lead.boardId ?? this.rig.expander[lead.expanderId ?? '']?.boardId ?? null
+  }
+
+  private addSites(): void {
+    let header = 0
+    for (const [host, board] of this.boards.entries()) {
+      const model = boardModel(board.model)
+      if (!model) continue
+      for (const { name, ...site } of boardSites(model, host, header))
+        this.addSite(site, { at: 'contact', boardId: board.id, pin: name })
+      header += model.headers.length
+      for (const expander of expandersOf(this.rig, board.id)) {
+        const kind = expanderKind(expander.kind)
+        if (!kind) continue
+        const made = channelSites(kind, expander.chips, host, header)
+        for (const [channel, site] of made.sites.entries()) {
+          // What follows its own leads is there only where those are.
+          if (kind.follows && typeof placeOfChannel(this.rig, expander, channel) === 'string') continue
+          this.addSite(site, { at: 'channel', expanderId: expander.id, channel })
+          if (made.whole) this.wholeHeaders.add(site.header)
+        }
+        header += made.rows
+      }
+    }
+  }
+
+  private addSite(site: Site, end: LeadEnd): void {
+    this.siteAt.set(JSON.stringify(end), this.sites.length)
+    this.sites.push(site)
+    this.ends.push(end)
+  }
+
+  private siteOf(lead: LeadRow | undefined): number {
+    return lead ? (this.siteAt.get(JSON.stringify(endOfLead(lead))) ?? -1) : -1
+  }
+
+  private line(shares: string | undefined): number {
+    if (shares === undefined) return 0
+    const known = this.lines.get(shares) ?? this.lines.size + 1
+    this.lines.set(shares, known)
+    return known
+  }
+
+  /** Parts that share a ribbon go together; every other part by itself. */
+  private partGroups(): PartRow[][] {
+    const groups: PartRow[][] = []
+    const byRibbon = new Map<string, PartRow[]>()
+    for (const part of rowsOf(this.rig, 'part')) {
+      if (this.partIds && !this.partIds.has(part.id)) continue
+      const leads = leadsOf(this.rig, part.id)
+      // A board that is not known is left as it is, with all that hangs on it.
+      if (leads.some((l) => l.boardId !== null && !boardModel(this.rig.board[l.boardId]?.model ?? '')))
+        continue
+      const joined = new Set(leads.flatMap((l) => (l.ribbon === null ? [] : (byRibbon.get(l.ribbon) ?? []))))
+      const group = [...groups.filter((g) => g.some((p) => joined.has(p))).flat(), part]
+      for (const g of groups.filter((old) => old.some((p) => joined.has(p))))
+        groups.splice(groups.indexOf(g), 1)
+      groups.push(group)
+      for (const l of leads) if (l.ribbon !== null) byRibbon.set(l.ribbon, group)
+    }
+    return groups
+  }
+
+  private addParts(parts: readonly PartRow[]): void {
+    const wires = parts.flatMap((part) => this.wiresOf(part))
+    const ribbons = new Map<string, { wire: Wire; need: Omit<Need, 'block'> }[]>()
+    const loose: { wire: Wire; need: Omit<Need, 'block'> }[] = []
+    for (const w of wires) {
+      const name = w.wire.lead?.ribbon ?? null
+      if (name === null) loose.push(w)
+      else ribbons.set(name, [...(ribbons.get(name) ?? []), w])
+    }
+    for (const list of ribbons.values())
+      list.sort((a, b) => (a.wire.lead?.number ?? 0) - (b.wire.lead?.number ?? 0))
+    const homes = this.homesOf(parts)
+    this.addBlock(
+      [...ribbons.values()],
+      loose,
+      this.boards.map((b) => (homes.size === 0 || homes.has(b.id) ? 0 : AWAY * parts.length)),
+    )
+  }
+
+  private addBlock(
+    ribbons: readonly (readonly { wire: Wire; need: Omit<Need, 'block'> }[])[],
+    loose: readonly { wire: Wire; need: Omit<Need, 'block'> }[],
+    hostCost: readonly number[],
+  ): void {
+    const all = [...ribbons.flat(), ...loose]
+    if (all.length === 0) return
+    const stretches: [number, number][] = []
+    let at = 0
+    for (const ribbon of ribbons) {
+      if (ribbon.length > 1) stretches.push([at, at + ribbon.length - 1])
+      at += ribbon.length
+    }
+    const block = this.blocks.length
+    const needs = all.map(({ wire, need }) => {
+      this.wires.push(wire)
+      if (wire.lead) this.inScope.add(wire.lead.id)
+      return this.needs.push({ ...need, block }) - 1
+    })
+    this.blocks.push({ needs, ribbons: stretches, hostCost })
+  }
+
+  /** The boards that the panels of these parts are wired to. */
+  private homesOf(parts: readonly PartRow[]): ReadonlySet<string> {
+    const panels = new Set(parts.map((p) => p.panelId))
+    const homes = new Set<string>()
+    for (const part of rowsOf(this.rig, 'part')) {
+      if (!panels.has(part.panelId)) continue
+      for (const lead of leadsOf(this.rig, part.id)) {
+        const board = this.boardOf(lead)
+        if (board !== null) homes.add(board)
+      }
+    }
+    return homes
+  }
+
+  private wiresOf(part: PartRow): { wire: Wire; need: Omit<Need, 'block'> }[] {
+    const kind = kindOf(part)
+    if (!kind) return []
+    return kind.aspects.flatMap((aspect) => {
+      const driven = drivenTerminals(this.rig, part, kind, aspect)
+      return driven.flatMap((id, i) => {
+        const terminal = kind.terminals.find((t) => t.id === id)
+        if (!terminal) return []
+        const ofFour = aspect.kind === 'needle' && aspect.drive === 'four-wire' ? i : -1
+        return [this.wire(part, kind, terminal, aspect.kind === 'lamp', ofFour)]
+      })
+    })
+  }
+
+  private wire(part: PartRow, kind: PartKind, terminal: Terminal, isLamp: boolean, ofFour: number) {
+    const from: Beginning = { of: 'part', id: part.id, terminal: terminal.id }
+    const lead = leadAt(this.rig, from)
+    const minus = isLamp ? kind.terminals.find((t) => t.role === 'lamp-minus')?.id : undefined
+    const need = {
+      abilities: kind.electrical?.inductive && isLamp ? ability.inductive : abilitiesFor(kind, terminal),
+      line: this.line(terminal.shares),
+      present: this.siteOf(lead),
+      locked: (lead?.locked ?? false) && this.siteOf(lead) >= 0,
+      ofFour,
+    }
+    return { wire: { from, lead, ...(minus === undefined ? {} : { lampMinus: minus }) }, need }
+  }
+
+  private addLines(expanderId: string, board: BoardRow): void {
+    const kind = expanderKind(this.rig.expander[expanderId]?.kind ?? '')
+    if (!kind) return
+    const measures = rowsOf(this.rig, 'lead').some(
+      (l) => l.expanderId === expanderId && roleOf(this.rig, beginningOf(l)) === 'wiper',
+    )
+    const wires = boardLines(kind).map((terminal) => {
+      const from: Beginning = { of: 'expander', id: expanderId, terminal: terminal.id }
+      const lead = linesOf(this.rig, expanderId).find((l) => l.terminal === terminal.id)
+      let abilities: number = ability.drive
+      if (terminal.role === 'signal') abilities = ability.signal | (measures ? ability.wiper : 0)
+      if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock')
+        abilities = ability[terminal.role]
+      const present = this.siteOf(lead)
+      const locked = (lead?.locked ?? false) && present >= 0
+      return {
+        wire: { from, lead },
+        need: { abilities, line: this.line(terminal.shares), present, locked, ofFour: -1 },
+      }
+    })
+    // A multiplexer may come to measure: it takes a pin that can, where there is a choice.
+    this.addBlock(
+      [],
+      wires,
+      this.boards.map((b) => (b.id === board.id ? 0 : Number.POSITIVE_INFINITY)),
+    )
+  }
+
+  /** Whatever else hangs on a pin or channel keeps it. */
+  private holdOthers(): void {
+    for (const lead of rowsOf(this.rig, 'lead')) {
+      const present = this.siteOf(lead)
+      if (present < 0 || this.inScope.has(lead.id)) continue
+      const from = beginningOf(lead)
+      const shares = this.shares(from)
+      const block = this.blocks.length
+      const need = this.needs.length
+      this.needs.push({ block, abilities: 0, line: this.line(shares), present, locked: true, ofFour: -1 })
+      this.wires.push(null)
+      this.blocks.push({ needs: [need], ribbons: [], hostCost: this.boards.map(() => 0) })
+      // What holds a place of four holds it as it is.
+      const site = this.sites[present]
+      if (site && this.wholeHeaders.has(site.header))
+        this.needs[need] = { ...(this.needs[need] as Need), ofFour: site.at }
+    }
+  }
+
+  private shares({ of, id, terminal }: Beginning): string | undefined {
+    const part = this.rig.part[id]
+    const terminals =
+      of === 'expander'
+        ? expanderKind(this.rig.expander[id]?.kind ?? '')?.lines
+        : part && kindOf(part)?.terminals
+    return terminals?.find((t) => t.id === terminal)?.shares
+  }
+}
+
+const roleOf = (rig: Rig, from: Beginning): Terminal['role'] | undefined => {
+  const part = rig.part[from.id]
+  return part && kindOf(part)?.terminals.find((t) => t.id === from.terminal)?.role
+}
+
+/** What a terminal of a part asks of a site. */
+const abilitiesFor = (kind: PartKind, terminal: Terminal): number => {
+  if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock') return ability[terminal.role]
+  const need = channelNeed(kind, terminal)
+  return need === null ? ability.drive : ability[need]
+}
