@@ -5,7 +5,6 @@ import { boardSites } from '../src/core/harness/assignment/board-sites'
 import {
   ability,
   type Block,
-  countsGap,
   type Instance,
   type Need,
   objections,
@@ -105,7 +104,7 @@ const asProgram = (instance: Instance): string => {
     for (let first = 0; first < block.needs.length; first++) {
       for (let last = first; last < block.needs.length; last++) {
         if (block.ribbons.some(([a, z]) => (first > a && first <= z) || (last >= a && last < z))) continue
-        const gap = first > 0 && countsGap(instance, block, first - 1) ? price.gap : 0
+        const gap = first > 0 ? price.gap : 0
         for (const [s, site] of sites.entries()) {
           if (!hosts.includes(site.host)) continue
           for (const way of first === last ? [1] : [1, -1]) {

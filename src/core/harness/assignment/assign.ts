@@ -1,15 +1,6 @@
 import { bestPlace, type Place } from './best-place'
 import { findAny } from './find-hosts'
-import {
-  type Assignment,
-  type Block,
-  costOf,
-  countsGap,
-  type Instance,
-  type Need,
-  objections,
-  price,
-} from './instance'
+import { type Assignment, type Block, costOf, type Instance, type Need, objections, price } from './instance'
 import { Occupancy, SEVERAL } from './occupancy'
 
 export interface Solution {
@@ -29,13 +20,15 @@ const EVICT = 2
 /** Rounds of taking a few blocks out and putting them back; it ends when so many in a row brought nothing. */
 const MOST_ROUNDS = 3000
 const STALLED = 160
+/** Wires up to which all boards are searched in any case. */
+const SMALL = 60
 
 /**
  * Assigns every wire a site: what is wired stays where that costs nothing, then the hardest blocks are placed first,
  * then a few blocks at a time are taken out and put back better (large neighbourhood search, Shaw 1998). Where that
- * leaves something over, all boards are searched. The same instance gives the same assignment.
+ * leaves something over, all boards are searched, of large instances only when asked to. The same instance gives the same assignment.
  */
-export const assign = (instance: Instance): Solution => {
+export const assign = (instance: Instance, search: 'all' | 'if small' = 'all'): Solution => {
   const o = new Occupancy(instance)
   const floor = instance.blocks.map((_, b) => {
     for (const [host, inUse] of instance.inUse.entries()) {
@@ -47,7 +40,7 @@ export const assign = (instance: Instance): Solution => {
   keepPresent(o)
   for (const b of inOrderOfHardship(o)) if (!o.isPlaced(b)) place(o, b, 3)
   let proven = false
-  if (unplacedIn(o).length > 0) {
+  if (unplacedIn(o).length > 0 && (search === 'all' || instance.needs.length <= SMALL)) {
     const any = findAny(instance)
     if ('sites' in any) adopt(o, any.sites)
     else proven = any.proven
@@ -206,10 +199,10 @@ const costNow = (o: Occupancy, b: number): number => {
   for (const [i, n] of block.needs.entries()) {
     const s = sites[i] as number
     const need = instance.needs[n] as Need
-    cost += o.cost(n, s)
+    if (!o.isShared(n)) cost += o.cost(n, s)
     if (need.present >= 0 && need.present !== s) cost += price.move
     const following = sites[i + 1]
-    if (following === undefined || !countsGap(instance, block, i)) continue
+    if (following === undefined || o.isShared(n) || o.isShared(block.needs[i + 1] as number)) continue
     if (o.next[s] !== following && o.previous[s] !== following) cost += price.gap
   }
   return cost

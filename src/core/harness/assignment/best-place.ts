@@ -1,4 +1,4 @@
-import { countsGap, type Instance, type Need, price } from './instance'
+import { type Instance, type Need, price } from './instance'
 import type { Occupancy } from './occupancy'
 
 export interface Place {
@@ -12,8 +12,8 @@ const BEGINS = 0
 const RIGHT = 1
 const LEFT = 2
 const WAYS = 3
-/** How often a place that would use a site twice is looked for again without it. */
-const TRIES = 6
+/** How often a place that would use a site twice is looked for again without it, for each wire. */
+const TRIES = 3
 
 /**
  * The cheapest place of a block on a board as things lie there: shortest path over its wires in order, one layer of
@@ -32,7 +32,7 @@ export const bestPlace = (
   if (hostCost === INF) return null
   const open = !instance.inUse[host] && o.onHost[host] === 0 ? price.open : 0
   const forbidden = new Set<number>()
-  for (let tries = 0; tries < TRIES; tries++) {
+  for (let tries = TRIES * (block.needs.length + 1); tries > 0; tries--) {
     const found = shortest(o, b, host, extra, forbidden)
     if (!found) return null
     const twice = found.sites.findIndex((s, i) => {
@@ -64,13 +64,14 @@ const shortest = (
   const { cost, from } = o.scratch(length * span * WAYS)
 
   const here = (i: number, n: number, need: Need, s: number): number => {
+    // Joining a line costs nothing more: the site is paid.
     let c = o.cost(n, s)
     if (c === INF || (need.locked && need.present !== s)) return INF
     if (forbidden.size > 0 && forbidden.has(i * 65536 + s)) return INF
     if (!o.isFree(n, s)) {
       if (!extra) return INF
       c += extra(s)
-    }
+    } else if (o.joins(n, s)) c = 0
     return need.present >= 0 && need.present !== s ? c + price.move : c
   }
   const unbroken = (i: number) => block.ribbons.some(([a, z]) => i > a && i <= z)
@@ -78,12 +79,16 @@ const shortest = (
   // Before the first wire lies a state that costs nothing.
   let bestBefore = 0
   let bestBeforeAt = -1
+  /** The same among states that joined a line: from there a jump breaks nothing. */
+  let joinedBefore = INF
+  let joinedBeforeAt = -1
   for (let i = 0; i < length; i++) {
     const mayJump = !unbroken(i)
-    const jump = i === 0 || !countsGap(instance, block, i - 1) ? 0 : price.gap
     // The best state that a jump may come from: not from inside a row that is taken whole.
     let nextBest = INF
     let nextBestAt = -1
+    let nextJoined = INF
+    let nextJoinedAt = -1
     const n = block.needs[i] as number
     const need = instance.needs[n] as Need
     for (const s of own) {
@@ -92,9 +97,12 @@ const shortest = (
       const site = sites[s] as Instance['sites'][number]
       const whole = wholeHeaders.has(site.header)
       const base = (i * span + s - first) * WAYS
+      const joins = need.line !== 0 && o.joins(n, s)
       if (mayJump && bestBefore < INF && !(whole && site.at > 0)) {
-        cost[base + BEGINS] = c + bestBefore + jump
-        from[base + BEGINS] = bestBeforeAt
+        const jumped = bestBefore + (i === 0 || joins ? 0 : price.gap)
+        const fromJoined = joinedBefore <= jumped
+        cost[base + BEGINS] = c + (fromJoined ? joinedBefore : jumped)
+        from[base + BEGINS] = fromJoined ? joinedBeforeAt : bestBeforeAt
       }
       if (i > 0) {
         goOn(cost, from, base + RIGHT, c, i, (o.previous[s] as number) - first, span, RIGHT)
@@ -102,14 +110,21 @@ const shortest = (
       }
       if (whole && site.at < 3) continue
       for (let way = 0; way < WAYS; way++) {
-        if ((cost[base + way] as number) < nextBest) {
-          nextBest = cost[base + way] as number
+        const here = cost[base + way] as number
+        if (here < nextBest) {
+          nextBest = here
           nextBestAt = base + way
+        }
+        if (joins && here < nextJoined) {
+          nextJoined = here
+          nextJoinedAt = base + way
         }
       }
     }
     bestBefore = nextBest
     bestBeforeAt = nextBestAt
+    joinedBefore = nextJoined
+    joinedBeforeAt = nextJoinedAt
   }
   if (bestBefore === INF) return null
   const found: number[] = []

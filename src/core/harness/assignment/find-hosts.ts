@@ -1,7 +1,8 @@
 import type { Block, Instance, Need } from './instance'
 
-/** Boards tried at most before it is given up; small rigs are searched whole. */
-const MOST_STEPS = 40_000
+/** Boards tried at most before it is given up, for one wire: small rigs are searched whole, large ones for a while. */
+const STEPS_BY_WIRES = 400_000
+const mostSteps = ({ needs }: Instance): number => Math.min(40_000, Math.ceil(STEPS_BY_WIRES / needs.length))
 
 /**
  * Finds some legal assignment by trying boards for one block after the other, the hardest first. Within a board the
@@ -9,15 +10,44 @@ const MOST_STEPS = 40_000
  * stands in the way; ribbons and sets of four are tried at each place. `proven` says that there is none.
  */
 export const findAny = (instance: Instance): { sites: Int32Array } | { proven: boolean } => {
+  if (!couldMatch(instance)) return { proven: true }
   const search = new Search(instance)
   const found = search.from(0)
   if (found) return { sites: search.siteOf }
-  return { proven: search.steps < MOST_STEPS }
+  return { proven: search.steps < search.most }
+}
+
+/** Whether each wire could have a site of its own at all, if blocks did not hold together: without that, nothing will do. */
+const couldMatch = ({ sites, needs, blocks }: Instance): boolean => {
+  const holder = new Int32Array(sites.length).fill(-1)
+  const may = (n: number, s: number): boolean => {
+    const need = needs[n] as Need
+    const site = sites[s] as Instance['sites'][number]
+    if (need.locked) return s === need.present
+    return (
+      (site.abilities & need.abilities) === need.abilities &&
+      Number.isFinite(blocks[need.block]?.hostCost[site.host] ?? Number.POSITIVE_INFINITY)
+    )
+  }
+  const augment = (n: number, seen: Uint8Array): boolean => {
+    for (let s = 0; s < sites.length; s++) {
+      if (seen[s] === 1 || !may(n, s)) continue
+      seen[s] = 1
+      const other = holder[s] as number
+      if (other >= 0 && !augment(other, seen)) continue
+      holder[s] = n
+      return true
+    }
+    return false
+  }
+  // Wires of a shared line need no site of their own.
+  return needs.every((need, n) => need.line !== 0 || augment(n, new Uint8Array(sites.length)))
 }
 
 class Search {
   readonly siteOf: Int32Array
   steps = 0
+  readonly most: number
   /** The need that has each site; −2 for one that cannot be given to another. */
   private holder: Int32Array
   private readonly order: readonly number[]
@@ -25,6 +55,7 @@ class Search {
 
   constructor(private readonly instance: Instance) {
     const { needs, sites, blocks, inUse } = instance
+    this.most = mostSteps(instance)
     this.siteOf = new Int32Array(needs.length).fill(-1)
     this.holder = new Int32Array(sites.length).fill(-1)
     this.byHost = inUse.map((_, h) => sites.flatMap((s, i) => (s.host === h ? [i] : [])))
@@ -57,7 +88,7 @@ class Search {
       .sort((x, y) => x.cost - y.cost)
     for (const { host } of hosts) {
       for (const fixed of this.fixedWays(block, host)) {
-        if (++this.steps >= MOST_STEPS) return false
+        if (++this.steps >= this.most) return false
         const siteOf = this.siteOf.slice()
         const holder = this.holder.slice()
         if (this.place(block, host, fixed) && this.from(at + 1)) return true

@@ -76,7 +76,7 @@ const waste: readonly (readonly [number, number])[] = [
 export const price = {
   /** A wire that is soldered already and has to move. */
   move: 20,
-  /** Two wires of a part that do not lie side by side. */
+  /** Two wires of a part that do not lie side by side, unless one of them joins a line. */
   gap: 4,
   /** A board that nothing hangs on yet. */
   open: 100,
@@ -96,29 +96,31 @@ export type Assignment = Int32Array
 
 const neighbours = (a: Site, b: Site): boolean => a.header === b.header && Math.abs(a.at - b.at) === 1
 
-/** Whether a break between a block's need and the next one costs anything. */
-export const countsGap = (instance: Instance, block: Block, i: number): boolean => {
-  const a = instance.needs[block.needs[i] as number] as Need
-  const b = instance.needs[block.needs[i + 1] as number] as Need
-  return a.line === 0 && b.line === 0
-}
-
-/** The cost of a whole assignment; infinite where something has no site. */
+/** The cost of a whole assignment; infinite where something has no site. A site that a line shares is paid once. */
 export const costOf = (instance: Instance, assignment: Assignment): number => {
   const { sites, needs, blocks, inUse } = instance
   const opened = new Set<number>()
+  const users = new Map<number, number>()
+  for (const s of assignment) users.set(s, (users.get(s) ?? 0) + 1)
+  const isShared = (n: number) => (users.get(assignment[n] as number) ?? 0) > 1
+  const paid = new Set<number>()
   let cost = 0
   for (const block of blocks) {
     for (const [i, n] of block.needs.entries()) {
       const site = sites[assignment[n] as number]
       const need = needs[n] as Need
       if (!site) return Number.POSITIVE_INFINITY
-      cost += siteCost(site, need.abilities)
+      const s = assignment[n] as number
+      if (!paid.has(s)) cost += siteCost(site, need.abilities)
+      paid.add(s)
       if (need.present >= 0 && need.present !== assignment[n]) cost += price.move
       if (i === 0) cost += block.hostCost[site.host] ?? Number.POSITIVE_INFINITY
       if (!inUse[site.host]) opened.add(site.host)
-      const next = sites[assignment[block.needs[i + 1] ?? -1] ?? -1]
-      if (next && countsGap(instance, block, i) && !neighbours(site, next)) cost += price.gap
+      const following = block.needs[i + 1]
+      const next = sites[assignment[following ?? -1] ?? -1]
+      if (following === undefined || !next || neighbours(site, next)) continue
+      // What joins a line goes where that is; it breaks nothing.
+      if (!isShared(n) && !isShared(following)) cost += price.gap
     }
   }
   return cost + opened.size * price.open

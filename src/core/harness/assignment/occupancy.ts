@@ -73,6 +73,17 @@ export class Occupancy {
     return line !== 0 && this.lineAt[s] === line
   }
 
+  /** Whether a need would share a site with others of its line. */
+  joins(n: number, s: number): boolean {
+    const { line } = this.instance.needs[n] as Need
+    return line !== 0 && (this.users[s] as number) > 0 && this.lineAt[s] === line
+  }
+
+  /** Whether a placed need shares its site. */
+  isShared(n: number): boolean {
+    return (this.users[this.siteOf[n] as number] ?? 0) > 1
+  }
+
   put(n: number, s: number): void {
     const { line, block } = this.instance.needs[n] as Need
     this.siteOf[n] = s

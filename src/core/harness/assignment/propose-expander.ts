@@ -6,6 +6,7 @@ import { boardsOf, expandersOf, leadsOnExpander, linesOf, type Rig, rowsOf } fro
 import type { BoardRow, ExpanderRow } from '../../rig/rows'
 import { boardLines } from '../chip'
 import { type Proposal, propose } from './propose'
+import type { Scope } from './rig-instance'
 
 /** An expander that a proposal brings along, and what it does for the rig. */
 export interface ProposedExpander {
@@ -37,22 +38,18 @@ interface Way {
 }
 
 /**
- * Assigns the wires of these parts, with expanders where pins run out: for what is short most, every kind that could
+ * Assigns the wires in scope, with expanders where pins run out: for what is short most, every kind that could
  * help is tried on every board, and the cheapest that places most is taken; again until all have a place.
  */
-export const proposeWithExpanders = (
-  rig: Rig,
-  partIds: ReadonlySet<string> | null,
-  id: () => string,
-): ExpandedProposal => {
+export const proposeWithExpanders = (rig: Rig, scope: Scope, id: () => string): ExpandedProposal => {
   let base = rig
-  let best = propose(rig, partIds, id)
+  let best = propose(rig, scope, id)
   const added: Change[] = []
   let others: readonly string[] = []
   for (let step = 0; step < MOST_STEPS && best.unplaced.length > 0; step++) {
-    const tried = waysFor(base, best, id).map((way) => {
+    const tried = waysFor(base, best, scope, id).map((way) => {
       const grown = apply(base, [way.change])
-      const proposal = propose(grown, partIds, id)
+      const proposal = propose(grown, scope, id, 'if small')
       return { way, grown, proposal, score: scoreOf(proposal) + CHIP * way.chips + KIND }
     })
     tried.sort((a, b) => a.score - b.score)
@@ -82,13 +79,17 @@ export const proposeWithExpanders = (
 
 const scoreOf = (p: Proposal): number => p.unplaced.length * UNPLACED + (p.cost % UNPLACED)
 
-const waysFor = (rig: Rig, proposal: Proposal, id: () => string): Way[] => {
+const waysFor = (rig: Rig, proposal: Proposal, scope: Scope, id: () => string): Way[] => {
   const ways: Way[] = []
+  const short = proposal.shortages.reduce((sum, s) => sum + s.wires, 0)
   for (const { ability, wires } of proposal.shortages) {
     if (ability === 'inductive' || !channelAbilities.includes(ability as ChannelAbility)) continue
     for (const kind of expanderKinds) {
       if (!kind.abilities.includes(ability as ChannelAbility) || kind.follows) continue
-      for (const board of boardsFor(rig, proposal)) ways.push(...waysWith(rig, kind, board, wires, id))
+      // On a full board an expander's own lines take pins whose wires move onto it; so may others that found none.
+      const lines = boardLines(kind).length
+      for (const board of boardsFor(rig, proposal, scope))
+        ways.push(...waysWith(rig, kind, board, [wires, wires + lines, short + lines], id))
     }
     // One thing after the other: what is short most is cured first.
     if (ways.length > 0) break
@@ -97,7 +98,7 @@ const waysFor = (rig: Rig, proposal: Proposal, id: () => string): Way[] => {
 }
 
 /** Boards that the parts without a place could hang on: those of their panels first; all where they have none. */
-const boardsFor = (rig: Rig, proposal: Proposal): readonly BoardRow[] => {
+const boardsFor = (rig: Rig, proposal: Proposal, { boardIds }: Scope): readonly BoardRow[] => {
   const panels = new Set(proposal.unplaced.map((p) => rig.part[p]?.panelId))
   const near = new Set(
     rowsOf(rig, 'lead').flatMap((l) => {
@@ -105,21 +106,25 @@ const boardsFor = (rig: Rig, proposal: Proposal): readonly BoardRow[] => {
       return part && panels.has(part.panelId) && l.boardId !== null ? [l.boardId] : []
     }),
   )
-  const boards = boardsOf(rig)
+  const boards = boardsOf(rig).filter((b) => !boardIds || boardIds.has(b.id))
   const own = boards.filter((b) => near.has(b.id))
   return own.length > 0 ? own : boards
 }
 
-const waysWith = (rig: Rig, kind: ExpanderKind, board: BoardRow, wires: number, id: () => string): Way[] => {
+const waysWith = (
+  rig: Rig,
+  kind: ExpanderKind,
+  board: BoardRow,
+  wires: readonly number[],
+  id: () => string,
+): Way[] => {
   const there = expandersOf(rig, board.id)
   const free = there
     .filter((e) => e.kind === kind.id)
     .reduce((sum, e) => sum + e.chips * kind.channelsPerChip - leadsOnExpander(rig, e.id).length, 0)
-  const lines = boardLines(kind).length
   const ways: Way[] = []
-  // On a full board, the expander's own lines take pins whose wires move onto it.
-  for (const wanted of new Set([wires - free, wires + lines - free])) {
-    const chips = Math.ceil(wanted / kind.channelsPerChip)
+  const counts = new Set(wires.map((w) => Math.ceil((w - free) / kind.channelsPerChip)))
+  for (const chips of counts) {
     if (chips < 1) continue
     const chain = there.find((e) => e.kind === kind.id && e.chips + chips <= kind.mostChips)
     const longer = chain && changeRow('expander', chain, { ...chain, chips: chain.chips + chips })

@@ -55,7 +55,7 @@ describe('a proposal', () => {
       ['toggle-2', 'lamp-8-green', 'encoder-push', 'text-16x2', 'digits-5-max7219', 'pot'],
       'atmega2560',
     )
-    const proposal = propose(rig, null, ids())
+    const proposal = propose(rig, { partIds: null }, ids())
     const after = taken(rig, proposal.changes)
     expect(proposal.unplaced).toEqual([])
     for (const part of rowsOf(after, 'part')) expect(isWhollyWired(after, part)).toBe(true)
@@ -66,7 +66,7 @@ describe('a proposal', () => {
 
   it('keeps the leads of an encoder side by side and away from pins that can do more', () => {
     const rig = withParts(['encoder-push'], 'atmega2560')
-    const after = taken(rig, propose(rig, null, ids()).changes)
+    const after = taken(rig, propose(rig, { partIds: null }, ids()).changes)
     const pins = leadsOf(after, 'p0')
       .filter((l) => !l.ground)
       .map((l) => Number(l.pin?.slice(1)))
@@ -81,12 +81,12 @@ describe('a proposal', () => {
     const { overhead, ...others } = rig.panel
     expect(overhead).toBeDefined()
     const parts = new Set(Object.keys(others).flatMap((panel) => partsOf(rig, panel).map((p) => p.id)))
-    expect(propose(rig, parts, ids()).wires.filter((w) => w.was !== null)).toEqual([])
+    expect(propose(rig, { partIds: parts }, ids()).wires.filter((w) => w.was !== null)).toEqual([])
   })
 
   it('puts two-wire displays on the same two pins', () => {
     const rig = withParts(['text-16x2', 'text-20x4'])
-    const after = taken(rig, propose(rig, null, ids()).changes)
+    const after = taken(rig, propose(rig, { partIds: null }, ids()).changes)
     const ends = ['p0', 'p1'].map((p) =>
       leadsOf(after, p)
         .filter((l) => l.shared && l.pin?.startsWith('A'))
@@ -100,7 +100,7 @@ describe('a proposal', () => {
 
   it('names the ability that is short, and what there is of it', () => {
     const rig = withParts(Array.from({ length: 8 }, () => 'pot'))
-    const proposal = propose(rig, null, ids())
+    const proposal = propose(rig, { partIds: null }, ids())
     expect(proposal.unplaced).toHaveLength(2)
     expect(proposal.proven).toBe(true)
     expect(proposal.shortages[0]?.words).toBe(
@@ -112,7 +112,7 @@ describe('a proposal', () => {
     const rig = demoRig()
     const row = rig.board['stern-board'] as BoardRow
     const odd = apply(rig, [changeRow('board', row, { ...row, model: 'zx99' }) as Diff[number]])
-    const touched = new Set(propose(odd, null, ids()).changes.map((c) => c.id))
+    const touched = new Set(propose(odd, { partIds: null }, ids()).changes.map((c) => c.id))
     for (const lead of leadsOnBoard(odd, 'stern-board')) expect(touched.has(lead.id)).toBe(false)
   })
 })
@@ -120,12 +120,12 @@ describe('a proposal', () => {
 describe('a proposal with expanders', () => {
   it('brings none where pins will do', () => {
     const rig = withParts(['toggle-2', 'lamp-8-green'])
-    expect(proposeWithExpanders(rig, null, ids()).expanders).toEqual([])
+    expect(proposeWithExpanders(rig, { partIds: null }, ids()).expanders).toEqual([])
   })
 
   it('says which and how many, and what is saved, when a board is full', () => {
     const rig = withParts(Array.from({ length: 30 }, () => 'toggle-2'))
-    const proposal = proposeWithExpanders(rig, null, ids())
+    const proposal = proposeWithExpanders(rig, { partIds: null }, ids())
     expect(proposal.unplaced).toEqual([])
     expect(proposal.expanders).toHaveLength(1)
     expect(proposal.expanders[0]?.words).toMatch(/wires on \d+ pins: \d+ pins saved$/)
@@ -136,12 +136,12 @@ describe('a proposal with expanders', () => {
 
   it('finds room for its own lines on a board that has none left', () => {
     const full = withParts(Array.from({ length: 18 }, () => 'button-10-red'))
-    const wired = taken(full, propose(full, null, ids()).changes)
+    const wired = taken(full, propose(full, { partIds: null }, ids()).changes)
     const more = [1, 2, 3].map((n) =>
       addRow('part', { ...(wired.part.p0 as PartRow), id: `more-${n}`, name: `More ${n}` }),
     )
     const rig = apply(wired, more)
-    const proposal = proposeWithExpanders(rig, null, () => `x-${Math.random()}`)
+    const proposal = proposeWithExpanders(rig, { partIds: null }, () => `x-${Math.random()}`)
     expect(proposal.unplaced).toEqual([])
     const after = taken(rig, proposal.changes)
     for (const part of rowsOf(after, 'part')) expect(isWhollyWired(after, part)).toBe(true)
@@ -159,9 +159,11 @@ describe('a proposal with expanders', () => {
         .filter((l) => overhead.has(l.partId ?? ''))
         .map((l) => ({ op: 'remove' as const, table: 'lead' as const, id: l.id, row: l as never })),
     )
-    const proposal = proposeWithExpanders(bare, overhead, ids())
+    const onStern = { partIds: overhead, boardIds: new Set(['stern-board']) }
+    const proposal = proposeWithExpanders(bare, onStern, ids())
     expect(proposal.unplaced).toEqual([])
     const after = taken(bare, proposal.changes)
+    expect(proposal.expanders.map((e) => e.expander.kind).sort()).toHaveLength(2)
     for (const part of partsOf(after, 'overhead')) expect(isWhollyWired(after, part)).toBe(true)
   })
 
@@ -178,7 +180,7 @@ describe('a proposal with expanders', () => {
         position: 1,
       }),
     ])
-    const after = taken(rig, propose(rig, null, ids()).changes)
+    const after = taken(rig, propose(rig, { partIds: null }, ids()).changes)
     const leads = leadsOf(after, 'p0')
     expect(leads.find((l) => l.terminal === 'minus')).toMatchObject({ expanderId: 'u1' })
     expect(leads.find((l) => l.terminal === 'plus')).toMatchObject({ pin: '5V', shared: true })

@@ -19,7 +19,7 @@ import {
 } from '../leads'
 import { assign } from './assign'
 import { ability, type Need } from './instance'
-import { type RigInstance, rigInstance } from './rig-instance'
+import { type RigInstance, rigInstance, type Scope } from './rig-instance'
 
 /** One wire of a proposal: where it begins and ends, and where it ended before. */
 export interface ProposedWire {
@@ -55,10 +55,15 @@ export interface Proposal {
 /** Parts that take more than this are fed by a supply of their own where there is one. */
 const RAIL_PART_MILLIAMPS = 100
 
-/** Assigns the wires of these parts, or of all; what is wired stays as far as that is possible. */
-export const propose = (rig: Rig, partIds: ReadonlySet<string> | null, id: () => string): Proposal => {
-  const built = rigInstance(rig, partIds)
-  const solution = assign(built.instance)
+/** Assigns the wires in scope; what is wired stays as far as that is possible. */
+export const propose = (
+  rig: Rig,
+  scope: Scope,
+  id: () => string,
+  search: 'all' | 'if small' = 'all',
+): Proposal => {
+  const built = rigInstance(rig, scope)
+  const solution = assign(built.instance, search)
   const wiring = new Rewiring(rig, id)
   for (const [n, wire] of built.wires.entries()) {
     const end = built.ends[solution.assignment[n] ?? -1]
@@ -73,7 +78,7 @@ export const propose = (rig: Rig, partIds: ReadonlySet<string> | null, id: () =>
     if (from && out.has(need.block)) unplaced.add(from.id)
   }
   for (const part of rowsOf(rig, 'part'))
-    if ((!partIds || partIds.has(part.id)) && !unplaced.has(part.id)) wiring.finishPart(part)
+    if ((!scope.partIds || scope.partIds.has(part.id)) && !unplaced.has(part.id)) wiring.finishPart(part)
   for (const expander of rowsOf(rig, 'expander')) wiring.finishExpander(expander.id)
   return {
     ...wiring.result(),
@@ -239,18 +244,23 @@ const shortagesOf = (
 ): Shortage[] => {
   const out = new Set(unplaced)
   const wires = new Map<number, number>()
+  const reached = instance.inUse.map((_, h) =>
+    unplaced.some((b) => Number.isFinite(instance.blocks[b]?.hostCost[h] ?? Number.POSITIVE_INFINITY)),
+  )
   for (const need of instance.needs) {
     if (out.has(need.block)) wires.set(need.abilities, (wires.get(need.abilities) ?? 0) + 1)
   }
   const used = new Set(assignment)
   return [...wires]
     .map(([abilities, count]) => {
-      const able = instance.sites.flatMap((s, i) => ((s.abilities & abilities) === abilities ? [i] : []))
+      const able = instance.sites.flatMap((s, i) =>
+        reached[s.host] && (s.abilities & abilities) === abilities ? [i] : [],
+      )
       const free = able.filter((i) => !used.has(i)).length
       const name = nameOf(abilities)
       const words = `${count} ${count === 1 ? 'wire needs' : 'wires need'} ${shortWords[name] ?? name}; ${
         able.length === 0 ? 'there is none' : `of ${able.length}, ${free} ${free === 1 ? 'is' : 'are'} free`
-      }${free >= count ? ', but not side by side on one board as they have to be' : ''}`
+      }${free >= count ? ', but not together on one board as they have to be' : ''}`
       return { ability: name, wires: count, words }
     })
     .sort((a, b) => b.wires - a.wires)
@@ -267,7 +277,7 @@ const nameOf = (abilities: Need['abilities']): keyof typeof ability => {
  */
 export const proposeModel = (rig: Rig, board: BoardRow, model: BoardModel, id: () => string): Proposal => {
   const swap = changeRow('board', board, { ...board, model: model.id })
-  if (!swap) return propose(rig, new Set(), id)
+  if (!swap) return propose(rig, { partIds: new Set() }, id)
   const old = boardModel(board.model)
   const changes: Change[] = [swap]
   let base = apply(rig, [swap])
@@ -279,7 +289,7 @@ export const proposeModel = (rig: Rig, board: BoardRow, model: BoardModel, id: (
   }
   base = apply(base, changes.slice(1))
   const parts = new Set(leadsOnBoard(rig, board.id).flatMap((l) => (l.partId === null ? [] : [l.partId])))
-  const solved = propose(base, parts, id)
+  const solved = propose(base, { partIds: parts }, id)
   const after = apply(base, solved.changes)
   const listed = leadsOnBoard(rig, board.id).map((lead): ProposedWire => {
     const now = after.lead[lead.id] ?? lead

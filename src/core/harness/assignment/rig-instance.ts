@@ -28,12 +28,17 @@ export interface RigInstance {
   readonly wires: readonly (Wire | null)[]
 }
 
+/** What is to be assigned: wires of these parts, to these boards; all of them for null. */
+export interface Scope {
+  readonly partIds: ReadonlySet<string> | null
+  readonly boardIds?: ReadonlySet<string> | null
+}
+
 /** A panel's wires stay with the boards it is wired to; another board costs so much a block. */
 const AWAY = 6
 
-/** The rig's boards and expanders, and the wires of these parts (of all, for null) with the lines of expanders. */
-export const rigInstance = (rig: Rig, partIds: ReadonlySet<string> | null): RigInstance =>
-  new Builder(rig, partIds).build()
+/** The rig's boards and expanders, and the wires in scope with the lines of expanders. */
+export const rigInstance = (rig: Rig, scope: Scope): RigInstance => new Builder(rig, scope).build()
 
 class Builder {
   private readonly boards: readonly BoardRow[]
@@ -50,7 +55,7 @@ class Builder {
 
   constructor(
     private readonly rig: Rig,
-    private readonly partIds: ReadonlySet<string> | null,
+    private readonly scope: Scope,
   ) {
     this.boards = boardsOf(rig).filter((b) => boardModel(b.model))
   }
@@ -120,7 +125,7 @@ class Builder {
     const groups: PartRow[][] = []
     const byRibbon = new Map<string, PartRow[]>()
     for (const part of rowsOf(this.rig, 'part')) {
-      if (this.partIds && !this.partIds.has(part.id)) continue
+      if (this.scope.partIds && !this.scope.partIds.has(part.id)) continue
       const leads = leadsOf(this.rig, part.id)
       // A board that is not known is left as it is, with all that hangs on it.
       if (leads.some((l) => l.boardId !== null && !boardModel(this.rig.board[l.boardId]?.model ?? '')))
@@ -150,7 +155,10 @@ class Builder {
     this.addBlock(
       [...ribbons.values()],
       loose,
-      this.boards.map((b) => (homes.size === 0 || homes.has(b.id) ? 0 : AWAY * parts.length)),
+      this.boards.map((b) => {
+        if (this.scope.boardIds && !this.scope.boardIds.has(b.id)) return Number.POSITIVE_INFINITY
+        return homes.size === 0 || homes.has(b.id) ? 0 : AWAY * parts.length
+      }),
     )
   }
 
