@@ -112,9 +112,8 @@ class Summing {
       this.throughPin(driven.boardId, driven.pin, milliamps)
       if (!sinks) add(at(this.allPins, driven.boardId), typical, milliamps)
     }
-    const plus = leadsOf(this.rig, part.id).find(
-      (l) => l.terminal !== driven.terminal && l.terminal === 'plus',
-    )
+    const plusId = kind?.terminals.find((t) => t.role === 'lamp-plus')?.id
+    const plus = leadsOf(this.rig, part.id).find((l) => l.terminal === plusId)
     if (sinks && plus) this.from(plus, typical, milliamps)
   }
 

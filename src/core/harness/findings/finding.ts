@@ -1,0 +1,109 @@
+import { boardModel } from '../../catalogue/boards'
+import { type Change, changeRow } from '../../rig/edit'
+import { leadsOnBoard, type Rig } from '../../rig/rig'
+import type { LeadRow } from '../../rig/rows'
+import { propose } from '../assignment/propose'
+import { type Beginning, beginningOf, beginningWords, leadTo, terminalAt } from '../leads'
+import { pinObjection } from '../pin-objection'
+
+export type FindingKind =
+  | 'clash'
+  | 'ability'
+  | 'own pin'
+  | 'two-wire'
+  | 'address'
+  | 'two boards'
+  | 'resistor'
+  | 'pin current'
+  | 'group current'
+  | 'board current'
+  | 'expander current'
+  | 'rail current'
+  | 'usb current'
+  | 'supply current'
+  | 'ground'
+  | 'joined plus'
+  | 'voltage'
+  | 'inductive'
+  | 'board supply'
+  | 'open'
+  | 'channels'
+  | 'ribbon'
+  | 'unknown'
+
+/** Where a finding is. */
+export interface FindingPlace {
+  readonly partIds: readonly string[]
+  readonly leadIds: readonly string[]
+  readonly boardId?: string | undefined
+  readonly expanderId?: string | undefined
+  readonly supplyId?: string | undefined
+}
+
+/** A way out, as one edit. Worked out when it is taken. */
+export interface Cure {
+  readonly words: string
+  readonly changes: (id: () => string) => readonly Change[]
+}
+
+/** Something electrical that will not work, or not for long. */
+export interface HarnessFinding {
+  /** The same for the same finding in each version of a rig. */
+  readonly id: string
+  readonly kind: FindingKind
+  readonly words: string
+  readonly place: FindingPlace
+  readonly cure: Cure | null
+}
+
+/** The place of a lead: its part or expander, and what it ends at. */
+export const placeOf = (lead: LeadRow): FindingPlace => ({
+  partIds: lead.partId === null ? [] : [lead.partId],
+  leadIds: [lead.id],
+  boardId: lead.boardId ?? undefined,
+  expanderId: lead.expanderId ?? lead.fromExpanderId ?? undefined,
+})
+
+/** “Wire 12 (Gear lamp · plus)”. */
+export const wireWords = (rig: Rig, lead: LeadRow): string =>
+  `wire ${lead.number} (${beginningWords(rig, beginningOf(lead))})`
+
+export const asSentence = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
+
+/** A free pin of a board that will do, the least able first; null where there is none. */
+export const freePin = (rig: Rig, boardId: string, from: Beginning): string | null => {
+  const model = boardModel(rig.board[boardId]?.model ?? '')
+  const role = terminalAt(rig, from)?.role
+  const taken = new Set(leadsOnBoard(rig, boardId).map((l) => l.pin))
+  const able = (model?.pins ?? []).filter((p) => !taken.has(p.name) && pinObjection(p, role) === null)
+  const [best] = able.sort((a, b) => a.abilities.length - b.abilities.length)
+  return best?.name ?? null
+}
+
+/** Moves a wire to a free pin of its board; where none is free, its part is assigned anew. */
+export const moveCure = (rig: Rig, lead: LeadRow, boardId: string | undefined): Cure | null => {
+  const from = beginningOf(lead)
+  const pin = boardId === undefined ? null : freePin(rig, boardId, from)
+  if (pin !== null && boardId !== undefined) {
+    return {
+      words: `Move wire ${lead.number} to ${pin}`,
+      changes: (id) => [leadTo(rig, from, { at: 'contact', boardId, pin }, id)].filter((c) => c !== null),
+    }
+  }
+  return lead.partId === null ? null : assignCure(rig, lead.partId)
+}
+
+/** Assigns a part's wires anew, wherever there is room. */
+export const assignCure = (rig: Rig, partId: string): Cure => ({
+  words: `Assign the wires of “${rig.part[partId]?.name ?? partId}” anew`,
+  changes: (id) => propose(rig, { partIds: new Set([partId]) }, id).changes,
+})
+
+/** A change of one row as a list. */
+export const changed = (...changes: (Change | null)[]): readonly Change[] => changes.filter((c) => c !== null)
+
+/** Gives a part another series resistor. */
+export const resistorChange = (rig: Rig, partId: string, ohms: number): Change | null => {
+  const part = rig.part[partId]
+  return part ? changeRow('part', part, { ...part, settings: { ...part.settings, seriesOhms: ohms } }) : null
+}

@@ -1,0 +1,53 @@
+import type { Rig } from '../../rig/rig'
+import { addressClashes } from './addresses'
+import { currents } from './currents'
+import { clashes, shortOfChannels, spread, unable, unknowns } from './ends'
+import type { FindingKind, HarnessFinding } from './finding'
+import { inductives, resistors } from './lamps'
+import { brokenRibbons, unassigned } from './open'
+import { joins, voltages } from './supplies'
+
+const rules: readonly ((rig: Rig) => HarnessFinding[])[] = [
+  unknowns,
+  joins,
+  clashes,
+  unable,
+  addressClashes,
+  voltages,
+  inductives,
+  resistors,
+  currents,
+  spread,
+  shortOfChannels,
+  brokenRibbons,
+  unassigned,
+]
+
+/** Everything about the wiring of a rig that will not work, or not for long; what destroys something comes first. */
+export const harnessFindings = (rig: Rig): HarnessFinding[] => rules.flatMap((rule) => rule(rig))
+
+export const findingWords: Record<FindingKind, string> = {
+  clash: 'clash',
+  ability: 'ability',
+  'own pin': 'own pin',
+  'two-wire': 'two-wire',
+  address: 'address',
+  'two boards': 'two boards',
+  resistor: 'resistor',
+  'pin current': 'pin current',
+  'group current': 'current',
+  'board current': 'current',
+  'expander current': 'current',
+  'rail current': 'current',
+  'usb current': 'port',
+  'supply current': 'supply',
+  ground: 'ground',
+  'joined plus': 'plus',
+  voltage: 'voltage',
+  inductive: 'coil',
+  'board supply': 'supply',
+  open: 'no wire',
+  channels: 'channels',
+  ribbon: 'ribbon',
+  unknown: 'unknown',
+}

@@ -1,0 +1,150 @@
+import { boardModel, railOf } from '../../catalogue/boards'
+import { expanderKind } from '../../catalogue/expanders'
+import { kindOf } from '../../catalogue/own-kind'
+import { changeRow } from '../../rig/edit'
+import { leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
+import { voltsAt } from '../lamp-circuit'
+import { beginningOf, leadTo } from '../leads'
+import { asSentence, type Cure, changed, type HarnessFinding, placeOf, wireWords } from './finding'
+
+/** A chip at this share of its own supply counts a level as high, as 74HC and WS2812 data sheets have it. */
+const HIGH_SHARE = 0.7
+/** What a board of 3.3 V stands on a pin. */
+const SLACK_VOLTS = 0.3
+
+/** Separate supplies whose minus is not joined, or whose plus is. */
+export const joins = (rig: Rig): HarnessFinding[] =>
+  rowsOf(rig, 'supply').flatMap((supply): HarnessFinding[] => {
+    const found: HarnessFinding[] = []
+    const leads = rowsOf(rig, 'lead').filter((l) => l.supplyId === supply.id)
+    const feeds = leads.length > 0 || rowsOf(rig, 'board').some((b) => b.supplyId === supply.id)
+    const place = {
+      partIds: leads.flatMap((l) => l.partId ?? []),
+      leadIds: leads.map((l) => l.id),
+      supplyId: supply.id,
+    }
+    if (feeds && !supply.groundJoined)
+      found.push({
+        id: `ground ${supply.id}`,
+        kind: 'ground',
+        words: `The minus of ${supply.name} is not joined to the boards' ground. Lamps on it all light and never go out, servos twitch, displays show nothing: the board's levels mean nothing to what this supply feeds.`,
+        place,
+        cure: {
+          words: 'Join its minus to the boards’ ground',
+          changes: () => changed(changeRow('supply', supply, { ...supply, groundJoined: true })),
+        },
+      })
+    if (supply.plusJoinedTo !== null) {
+      const other = rig.supply[supply.plusJoinedTo]?.name ?? rig.board[supply.plusJoinedTo]?.name ?? 'another'
+      found.push({
+        id: `joined plus ${supply.id}`,
+        kind: 'joined plus',
+        words: `The plus of ${supply.name} is joined to that of ${other}: the stronger of the two drives current into the other, and into the computer. Only minus is joined, never plus.`,
+        place,
+        cure: {
+          words: 'Take the joint off',
+          changes: () => changed(changeRow('supply', supply, { ...supply, plusJoinedTo: null })),
+        },
+      })
+    }
+    return found
+  })
+
+/** What stands at 5 V where 3.3 V are meant, and the other way round. */
+export const voltages = (rig: Rig): HarnessFinding[] => [
+  ...rowsOf(rig, 'part').flatMap((part) => partVoltages(rig, part)),
+  ...expanderVoltages(rig),
+]
+
+const boardsOfPart = (rig: Rig, part: PartRow): BoardRow[] => {
+  const ids = new Set(
+    leadsOf(rig, part.id).flatMap((l) =>
+      l.shared ? [] : (l.boardId ?? rig.expander[l.expanderId ?? '']?.boardId ?? []),
+    ),
+  )
+  const bus = leadsOf(rig, part.id).find((l) => l.shared && l.boardId !== null)
+  if (ids.size === 0 && bus?.boardId) ids.add(bus.boardId)
+  return [...ids].flatMap((id) => rig.board[id] ?? [])
+}
+
+/** Feeds something from the board's own logic supply. */
+const feedFrom = (rig: Rig, lead: LeadRow, board: BoardRow): Cure | null => {
+  const model = boardModel(board.model)
+  const rail = model?.rails.find((r) => r.volts === model.logicVolts)
+  return rail
+    ? {
+        words: `Feed it from ${board.name} ${rail.contact}`,
+        changes: (id) =>
+          changed(
+            leadTo(rig, beginningOf(lead), { at: 'contact', boardId: board.id, pin: rail.contact }, id),
+          ),
+      }
+    : null
+}
+
+const partVoltages = (rig: Rig, part: PartRow): HarnessFinding[] => {
+  const kind = kindOf(part)
+  const plusId = kind?.terminals.find((t) => t.role === 'plus')?.id
+  const plus = leadsOf(rig, part.id).find((l) => l.terminal === plusId)
+  const volts = voltsAt(rig, plus)
+  const [board] = boardsOfPart(rig, part)
+  const model = boardModel(board?.model ?? '')
+  if (!kind || !plus || volts === null || !board || !model) return []
+  const base = { place: { ...placeOf(plus), boardId: board.id } }
+  const measured = kind.terminals.some((t) => t.role === 'wiper')
+  if (measured && volts > model.logicVolts + SLACK_VOLTS) {
+    const words = `“${part.name}” is fed with ${volts} V and measured by ${board.name}, whose pins stand ${model.logicVolts} V: its wiper would destroy the pin.`
+    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure: feedFrom(rig, plus, board) }]
+  }
+  const twoWire = kind.terminals.some((t) => t.role === 'two-wire-data')
+  if (twoWire && volts > model.logicVolts + SLACK_VOLTS) {
+    const words = `“${part.name}” pulls the two-wire bus up to ${volts} V; the pins of ${board.name} stand ${model.logicVolts} V.`
+    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure: feedFrom(rig, plus, board) }]
+  }
+  const driven =
+    kind.terminals.some((t) => t.role === 'drive') && kind.aspects.some((a) => a.kind !== 'needle')
+  if (driven && model.logicVolts < volts * HIGH_SHARE) {
+    const words = `“${part.name}” is fed with ${volts} V and takes only ${(volts * HIGH_SHARE).toFixed(1)} V for high; ${board.name} gives ${model.logicVolts} V: it flickers or shows nothing. It needs a level shifter, or less supply.`
+    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure: feedFrom(rig, plus, board) }]
+  }
+  return []
+}
+
+const expanderVoltages = (rig: Rig): HarnessFinding[] =>
+  rowsOf(rig, 'expander').flatMap((expander): HarnessFinding[] => {
+    const kind = expanderKind(expander.kind)
+    const board = rig.board[expander.boardId]
+    const model = boardModel(board?.model ?? '')
+    const plus = linesOf(rig, expander.id).find((l) => l.terminal === 'plus')
+    const volts = voltsAt(rig, plus)
+    if (!kind || !board || !model || !plus || volts === null) return []
+    const cure = feedFrom(rig, plus, board)
+    const say = (words: string): HarnessFinding[] => [
+      {
+        ...{ id: `voltage ${expander.id}`, kind: 'voltage' as const, words: asSentence(words), cure },
+        place: { partIds: [], leadIds: [plus.id], expanderId: expander.id, boardId: board.id },
+      },
+    ]
+    if (volts < kind.volts.least || volts > kind.volts.most)
+      return say(
+        `${wireWords(rig, plus)} feeds ${expander.name} with ${volts} V; it works from ${kind.volts.least} V to ${kind.volts.most} V.`,
+      )
+    if (kind.follows) return []
+    const answers = kind.lines.some((l) => l.role === 'signal' || l.role === 'two-wire-data')
+    if (answers && volts > model.logicVolts + SLACK_VOLTS)
+      return say(
+        `${expander.name} is fed with ${volts} V and answers with as much; the pins of ${board.name} stand ${model.logicVolts} V.`,
+      )
+    if (model.logicVolts < volts * HIGH_SHARE)
+      return say(
+        `${expander.name} at ${volts} V takes only ${(volts * HIGH_SHARE).toFixed(1)} V for high; ${board.name} gives ${model.logicVolts} V, so it hears nothing or the wrong thing.`,
+      )
+    return []
+  })
+
+/** Whether a contact of a board gives a supply. */
+export const isRail = (rig: Rig, lead: LeadRow): boolean => {
+  const model = boardModel(rig.board[lead.boardId ?? '']?.model ?? '')
+  return model !== undefined && lead.pin !== null && railOf(model, lead.pin) !== undefined
+}
