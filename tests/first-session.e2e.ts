@@ -124,7 +124,7 @@ describe('the first session of a builder', () => {
     await bench.sees('gear.horn.cancel', '[role="listbox"]')
     await bench.page.keyboard.press('Enter')
     await bench.seesNo('Horn off', '[aria-label="Open ends"]')
-    await bench.sees('90 parts drawn, not wired or bound yet', '[aria-label="Open ends"]')
+    await bench.sees('Everything drawn is wired and bound', '[aria-label="Open ends"]')
     await bench.turnTo('m', '/mirror')
     await bench.sees('Craft says')
     await bench.dragLever(0.87, 0.5)

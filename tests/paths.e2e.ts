@@ -22,7 +22,7 @@ describe('Paths', () => {
   it('shows every path with its live value and where it stops', async () => {
     // Only the rows in sight are made; the count says how many there are.
     expect((await shown()).length).toBeGreaterThan(15)
-    await bench.sees('170 OF 170')
+    await bench.sees('171 OF 171')
     await until('values are live', async () =>
       (await bench.text('[data-entry="wheel-lever-1"]')).includes('UP → up'),
     )

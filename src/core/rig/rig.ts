@@ -22,6 +22,8 @@ const grouped = <T extends TableName>(
   order: (a: RowOf<T>, b: RowOf<T>) => number,
 ) => {
   const known = new WeakMap<object, Map<string, RowOf<T>[]>>()
+  // Always the same, so that who looks again sees that nothing has changed.
+  const none: readonly RowOf<T>[] = []
   return (rows: Readonly<Record<string, RowOf<T>>>, id: string): readonly RowOf<T>[] => {
     let groups = known.get(rows)
     if (!groups) {
@@ -36,7 +38,7 @@ const grouped = <T extends TableName>(
       for (const group of groups.values()) group.sort(order)
       known.set(rows, groups)
     }
-    return groups.get(id) ?? []
+    return groups.get(id) ?? none
   }
 }
 

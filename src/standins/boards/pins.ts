@@ -33,7 +33,8 @@ export class Pins {
     // One that is on other pins now is still the one in its place, unless that has gone elsewhere.
     const stays = (i: number) =>
       chips[i]?.kind === this.chips[i]?.kind && !same.some((s) => s?.from === i) ? i : null
-    this.hands.moveChannels(same.map((s, i) => s?.from ?? stays(i)))
+    // The first chips find what was set up on their channels before they were soldered on.
+    if (this.chips.length > 0) this.hands.moveChannels(same.map((s, i) => s?.from ?? stays(i)))
     const next = chips.map(
       (chip, i) =>
         // Those that keep their place and pins are the same thing as before; channels move with the place.

@@ -7,6 +7,7 @@ import { fuel } from './fuel'
 import { hidden } from './hidden'
 import { groundAt, home, mailRun } from './mail-run'
 import { radios } from './radios'
+import { services } from './services'
 import { warnings } from './warnings'
 import { wheels } from './wheels'
 import { World } from './world'
@@ -30,6 +31,7 @@ export const makeCraft = (seed: number) => {
   const sets = radios(w, power, air)
   const pilot = autopilot(w, power, air, sets)
   const run = mailRun(w, { flight: air, engines: both, wheels: gear, floats: hull, autopilot: pilot, power })
+  const comforts = services(w, power)
   const lamps = warnings(w, power)
   const value = (name: string) => w.named(name)
   lamps.add('battery', 'Battery discharges', () => value('elec.battery.current').n > 15)
@@ -90,6 +92,7 @@ export const makeCraft = (seed: number) => {
         flapPower: power.mainLive(),
         ground: groundAt(air.at.latitude.n, air.at.longitude.n),
       })
+      comforts.step(DT)
       lamps.step()
       unknown.step(DT)
     },

@@ -35,6 +35,7 @@ export const electrics = (w: World) => {
       ['beacon', 'anti-collision beacon', 3, true],
       ['navigation', 'navigation lights', 4, true],
       ['landing', 'landing lights', 18, false],
+      ['taxi', 'taxi light', 6, false],
       ['anchor', 'anchor light', 1, false],
       ['cabin', 'cabin lights', 5, false],
       ['panel', 'panel lighting', 3, true],

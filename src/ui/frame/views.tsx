@@ -8,6 +8,12 @@ export const views = [
     icon: 'M2.5 4h15v12h-15zM6 10a1.800 1.800 0 1 0 3.600 0a1.800 1.800 0 1 0-3.600 0M12 8h3v4h-3z',
   },
   {
+    path: '/harness',
+    word: 'Harness',
+    key: 'H',
+    icon: 'M7 4h6v12H7zM7 6.500H2.500M7 10H2.500M7 13.500H2.500M13 6.500h4.500M13 10h4.500M13 13.500h4.500',
+  },
+  {
     path: '/paths',
     word: 'Paths',
     key: 'P',

@@ -152,7 +152,11 @@ export const objections = (instance: Instance, assignment: Assignment): string[]
       if (!Number.isFinite(block.hostCost[host] ?? Number.POSITIVE_INFINITY))
         found.push(`block ${b}: out of reach`)
     for (const [from, to] of block.ribbons) found.push(...ribbonObjections(instance, assignment, b, from, to))
-    const fours = placed.filter((s) => wholeHeaders.has(s.header))
+    // What only holds its place is held wire by wire, not as a set.
+    const fours = block.needs.flatMap((n) => {
+      const site = sites[assignment[n] as number]
+      return site && wholeHeaders.has(site.header) && (needs[n] as Need).abilities !== 0 ? [site] : []
+    })
     if (fours.length > 0 && new Set(fours.map((s) => s.header)).size * 4 !== fours.length)
       found.push(`block ${b}: a set of four is broken`)
   }

@@ -1,0 +1,29 @@
+import { boardModel } from '@/core/catalogue/boards'
+import { proposeModel } from '@/core/harness/assignment/propose'
+import { type ExpandedProposal, proposeWithExpanders } from '@/core/harness/assignment/propose-expander'
+import type { Rig } from '@/core/rig/rig'
+
+/** What is to be worked out: an assignment, or a board of another model in the place of one. */
+export type AssignTask =
+  | {
+      readonly is: 'assign'
+      readonly rig: Rig
+      readonly partIds: readonly string[] | null
+      readonly boardIds: readonly string[] | null
+    }
+  | { readonly is: 'model'; readonly rig: Rig; readonly boardId: string; readonly model: string }
+
+const solve = (task: AssignTask): ExpandedProposal | null => {
+  const id = () => crypto.randomUUID()
+  if (task.is === 'assign') {
+    const set = (ids: readonly string[] | null) => (ids === null ? null : new Set(ids))
+    return proposeWithExpanders(task.rig, { partIds: set(task.partIds), boardIds: set(task.boardIds) }, id)
+  }
+  const board = task.rig.board[task.boardId]
+  const model = boardModel(task.model)
+  return board && model ? { ...proposeModel(task.rig, board, model, id), expanders: [], others: [] } : null
+}
+
+self.onmessage = (e: MessageEvent<AssignTask>) => {
+  self.postMessage(solve(e.data))
+}

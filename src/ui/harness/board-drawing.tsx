@@ -1,0 +1,295 @@
+'use client'
+import { type BoardModel, type Header, PITCH_MM } from '@/core/catalogue/board-model'
+import { pinOf, railOf } from '@/core/catalogue/boards'
+import { type LeadEnd, terminalAt } from '@/core/harness/leads'
+import { pinObjection } from '@/core/harness/pin-objection'
+import { leadsOnBoard } from '@/core/rig/rig'
+import type { BoardRow, LeadRow } from '@/core/rig/rows'
+import { useStore } from '../live/store'
+import { useHarness } from './harness-store'
+import { handling, useIsLooked, useWireLive, useWireWords } from './wire-end'
+import { wireColour } from './wire-look'
+
+/** Room for what hangs on the pins, beside the board. */
+const LABEL_MM = 40
+const EMPTY_MM = 7
+const STUB_MM = 5
+const TEXT_MM = 2.15
+const NAME_MM = 1.75
+/** The board fills the sheet at 1280, but is never drawn smaller or larger than legible, in pixels for a millimetre. */
+const SHEET_PX = 612
+const LEAST_SCALE = 4.3
+const MOST_SCALE = 5.6
+
+const step: Record<Header['runs'], readonly [number, number]> = {
+  right: [PITCH_MM, 0],
+  down: [0, PITCH_MM],
+  up: [0, -PITCH_MM],
+}
+const outward: Record<Header['faces'], readonly [number, number]> = {
+  up: [0, -1],
+  down: [0, 1],
+  left: [-1, 0],
+  right: [1, 0],
+}
+
+interface Contact {
+  readonly name: string
+  readonly x: number
+  readonly y: number
+  readonly faces: Header['faces']
+  /** It faces the middle of the board: its labels lie on the board itself. */
+  readonly inner: boolean
+}
+
+const contactsOf = (model: BoardModel): Contact[] =>
+  model.headers.flatMap((h) =>
+    h.contacts.map((name, i) => {
+      const x = h.xMm + (step[h.runs]?.[0] ?? 0) * i
+      const y = h.yMm + (step[h.runs]?.[1] ?? 0) * i
+      const inner =
+        (h.faces === 'left' && h.xMm > model.widthMm / 2) ||
+        (h.faces === 'right' && h.xMm < model.widthMm / 2)
+      return { name, x, y, faces: h.faces, inner }
+    }),
+  )
+
+/** A board to shape: its pins in their order, and at each what hangs on it. */
+export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardModel }) => {
+  const leads = useStore((s) => leadsOnBoard(s.rig, board.id))
+  const zoom = useHarness((s) => s.zoom)
+  const contacts = contactsOf(model)
+  const room = (faces: Header['faces']) =>
+    contacts.some((c) => c.faces === faces && !c.inner && leads.some((l) => l.pin === c.name))
+      ? LABEL_MM
+      : EMPTY_MM
+  const [left, right, up, down] = [room('left'), room('right'), room('up'), room('down')]
+  const width = left + model.widthMm + right
+  const height = up + model.heightMm + down
+  const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, SHEET_PX / width))
+  return (
+    <svg
+      viewBox={`${-left} ${-up} ${width} ${height}`}
+      style={{ width: `${width * scale * zoom}px`, fontFamily: 'B612' }}
+      aria-label={`${board.name}, ${model.name}`}
+      className="block max-w-none"
+    >
+      <BoardOutline model={model} />
+      {contacts.map((c) => (
+        <PinMark
+          key={`${c.x} ${c.y}`}
+          board={board}
+          model={model}
+          contact={c}
+          leads={leads.filter((l) => l.pin === c.name)}
+        />
+      ))}
+    </svg>
+  )
+}
+
+const BoardOutline = ({ model }: { model: BoardModel }) => (
+  <>
+    <rect
+      width={model.widthMm}
+      height={model.heightMm}
+      rx={1.5}
+      fill="var(--raised)"
+      stroke="var(--ink)"
+      strokeWidth={0.35}
+    />
+    {model.plug === 'left' ? (
+      <path d="M-2.500 8h12v12h-12z" fill="var(--sheet)" stroke="var(--ink2)" strokeWidth={0.25} />
+    ) : (
+      <path
+        d={`M${model.widthMm / 2 - 4} -2.500h8v7h-8z`}
+        fill="var(--sheet)"
+        stroke="var(--ink2)"
+        strokeWidth={0.25}
+      />
+    )}
+    <text
+      x={model.plug === 'left' ? model.widthMm * 0.42 : model.widthMm / 2}
+      y={model.plug === 'left' ? model.heightMm / 2 : model.heightMm - 3}
+      textAnchor="middle"
+      fontSize={model.plug === 'left' ? 3 : 1.7}
+      fill="var(--ink2)"
+    >
+      {model.name.replace(/ board.*$/, '')}
+    </text>
+    <text
+      x={model.plug === 'left' ? model.widthMm * 0.42 : model.widthMm / 2}
+      y={model.plug === 'left' ? model.heightMm / 2 + 4 : model.heightMm - 0.8}
+      textAnchor="middle"
+      fontSize={1.7}
+      fill="var(--ink3)"
+    >
+      {model.logicVolts} V
+    </text>
+  </>
+)
+
+const PinMark = ({
+  board,
+  model,
+  contact,
+  leads,
+}: {
+  board: BoardRow
+  model: BoardModel
+  contact: Contact
+  leads: readonly LeadRow[]
+}) => {
+  const carried = useHarness((s) => s.carried)
+  const role = useStore((s) => (carried ? terminalAt(s.rig, carried)?.role : undefined))
+  const { name, x, y, faces } = contact
+  const pin = pinOf(model, name)
+  const rail = railOf(model, name)
+  const isGround = name === 'GND'
+  const usable = pin !== undefined && !pin.taken
+  const end: LeadEnd | null = isGround
+    ? { at: 'ground' }
+    : pin || rail
+      ? { at: 'contact', boardId: board.id, pin: name }
+      : null
+  const objection = carried && pin ? pinObjection(pin, role) : null
+  const [first] = leads
+  const [dx, dy] = outward[faces]
+  const abilities = pin ? (pin.only ? `${pin.only} only` : pin.abilities.join(', ')) : ''
+  const says = pin?.taken
+    ? `taken by the ${pin.taken}`
+    : leads.length > 0
+      ? `${leads.length} ${leads.length === 1 ? 'wire' : 'wires'}`
+      : 'free'
+  return (
+    <g
+      role={end ? 'button' : undefined}
+      tabIndex={end ? 0 : undefined}
+      aria-label={end ? `${board.name} ${name}: ${says}${abilities ? `, ${abilities}` : ''}` : undefined}
+      data-pin={name}
+      className={`worked ${end ? 'cursor-pointer' : ''}`}
+      opacity={objection ? 0.35 : 1}
+      {...handling(end, first)}
+    >
+      <title>{`${name}${abilities ? ` · ${abilities}` : ''}${pin?.taken ? ` · taken by the ${pin.taken}` : ''}${objection ? ` · ${objection}` : ''}`}</title>
+      <rect x={x - 1.25} y={y - 1.25} width={2.5} height={2.5} fill="transparent" />
+      <rect
+        x={x - 0.85}
+        y={y - 0.85}
+        width={1.7}
+        height={1.7}
+        fill={leads.length > 0 ? 'var(--ink)' : usable || rail || isGround ? 'var(--sheet)' : 'var(--hair)'}
+        stroke="var(--ink)"
+        strokeWidth={0.22}
+      />
+      {pin?.taken && (
+        <path
+          d={`M${x - 0.8} ${y - 0.8}l1.600 1.600m0 -1.600l-1.600 1.600`}
+          stroke="var(--ink2)"
+          strokeWidth={0.25}
+        />
+      )}
+      <rect
+        className="focus-ring"
+        x={x - 1.35}
+        y={y - 1.35}
+        width={2.7}
+        height={2.7}
+        fill="none"
+        stroke="var(--accent)"
+        strokeWidth={0.5}
+      />
+      {dy !== 0 && (
+        <text
+          transform={`translate(${x} ${y - dy * 1.6}) rotate(-90)`}
+          textAnchor={dy < 0 ? 'end' : 'start'}
+          dominantBaseline="central"
+          fontSize={NAME_MM}
+          fontFamily="IBM Plex Mono"
+          fill={usable ? 'var(--ink)' : 'var(--ink3)'}
+        >
+          {name}
+        </text>
+      )}
+      {first ? (
+        <WireLabel contact={contact} lead={first} more={leads.length - 1} />
+      ) : (
+        dx !== 0 && (
+          <text
+            x={x + dx * 1.6}
+            y={y}
+            textAnchor={dx < 0 ? 'end' : 'start'}
+            dominantBaseline="central"
+            fontSize={NAME_MM}
+            fontFamily="IBM Plex Mono"
+            fill={usable ? 'var(--ink)' : 'var(--ink3)'}
+          >
+            {name}
+          </text>
+        )
+      )}
+    </g>
+  )
+}
+
+/** The wire at a pin, in its colour, and what it comes from. */
+const WireLabel = ({ contact, lead, more }: { contact: Contact; lead: LeadRow; more: number }) => {
+  const { owner, terminal } = useWireWords(lead)
+  const live = useWireLive(lead)
+  const looked = useIsLooked(lead)
+  const { x, y, faces, inner } = contact
+  const [dx, dy] = outward[faces]
+  const stub = inner ? 2.4 : STUB_MM
+  const colour = wireColour(lead.colour)
+  const endX = x + dx * stub
+  const endY = y + dy * stub
+  const turn = dy !== 0 ? -90 : 0
+  const anchor = dy < 0 || dx > 0 ? 'start' : 'end'
+  const most = inner ? 17 : 28
+  const side = dx !== 0
+  const what =
+    more > 0 && lead.shared && lead.fromExpanderId === null && lead.partId !== null
+      ? `${more + 1} wires`
+      : `${owner} · ${terminal}`
+  const text = `${lead.number} ${what}${more > 0 && !what.endsWith('wires') ? ` +${more}` : ''}`
+  return (
+    <>
+      <path
+        d={`M${x + dx * 0.9} ${y + dy * 0.9}L${endX} ${endY}`}
+        stroke={colour}
+        strokeWidth={looked ? 1.1 : 0.65}
+        fill="none"
+      />
+      {live !== null && (
+        <circle
+          cx={endX - dx * 1.4}
+          cy={endY - dy * 1.4}
+          r={0.75}
+          fill={live ? 'var(--live)' : 'var(--raised)'}
+          stroke={live ? 'var(--live)' : 'var(--ink2)'}
+          strokeWidth={0.25}
+        />
+      )}
+      <text
+        transform={`translate(${endX + dx * 0.7} ${endY + dy * 0.7}) rotate(${turn})`}
+        textAnchor={anchor}
+        dominantBaseline="central"
+        fontSize={TEXT_MM}
+        fontWeight={looked ? 700 : 400}
+        fill={looked ? 'var(--accent)' : 'var(--ink)'}
+      >
+        <title>{`Wire ${lead.number}, ${lead.colour}: ${owner} · ${terminal}`}</title>
+        {side && dx > 0 && <PinName name={contact.name} />}
+        {text.length > most ? `${text.slice(0, most - 1)}…` : text}
+        {side && dx < 0 && <PinName name={contact.name} />}
+      </text>
+    </>
+  )
+}
+
+/** The name of a pin within its label, where the pins lie too close for names of their own. */
+const PinName = ({ name }: { name: string }) => (
+  <tspan fontFamily="IBM Plex Mono" fontSize={NAME_MM} fontWeight={400} fill="var(--ink2)">
+    {` ${name} `}
+  </tspan>
+)
