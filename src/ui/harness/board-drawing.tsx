@@ -1,17 +1,19 @@
 'use client'
 import { type BoardModel, type Header, PITCH_MM } from '@/core/catalogue/board-model'
 import { pinOf, railOf } from '@/core/catalogue/boards'
-import { type LeadEnd, terminalAt } from '@/core/harness/leads'
+import { beginningOf, beginningWords, type LeadEnd, terminalAt } from '@/core/harness/leads'
+import { wireInk } from '@/core/harness/papers/wire-inks'
 import { pinObjection } from '@/core/harness/pin-objection'
-import { leadsOnBoard } from '@/core/rig/rig'
+import { leadsOnBoard, type Rig } from '@/core/rig/rig'
 import type { BoardRow, LeadRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
 import { useHarness } from './harness-store'
-import { handling, useIsLooked, useWireLive, useWireWords } from './wire-end'
-import { wireColour } from './wire-look'
+import { handling, TRAILING, useIsLooked, useWireLive, useWireWords } from './wire-end'
 
 /** Room for what hangs on the pins, beside the board. */
-const LABEL_MM = 40
+const LABEL_MM = 42
+/** About as wide as a letter of a label is. */
+const LETTER_MM = 1.14
 const EMPTY_MM = 7
 const STUB_MM = 5
 const TEXT_MM = 2.15
@@ -19,7 +21,7 @@ const NAME_MM = 1.75
 /** The board fills the sheet at 1280, but is never drawn smaller or larger than legible, in pixels for a millimetre. */
 const SHEET_PX = 612
 const LEAST_SCALE = 4.3
-const MOST_SCALE = 5.6
+const MOST_SCALE = 5
 
 const step: Record<Header['runs'], readonly [number, number]> = {
   right: [PITCH_MM, 0],
@@ -42,6 +44,11 @@ interface Contact {
   readonly inner: boolean
 }
 
+const labelLength = (rig: Rig, lead: LeadRow): number =>
+  lead.pin === null
+    ? 0
+    : beginningWords(rig, beginningOf(lead)).replace(TRAILING, '').length + lead.pin.length + 5
+
 const contactsOf = (model: BoardModel): Contact[] =>
   model.headers.flatMap((h) =>
     h.contacts.map((name, i) => {
@@ -56,13 +63,18 @@ const contactsOf = (model: BoardModel): Contact[] =>
 
 /** A board to shape: its pins in their order, and at each what hangs on it. */
 export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardModel }) => {
-  const leads = useStore((s) => leadsOnBoard(s.rig, board.id))
+  const rig = useStore((s) => s.rig)
+  const leads = leadsOnBoard(rig, board.id)
   const zoom = useHarness((s) => s.zoom)
   const contacts = contactsOf(model)
-  const room = (faces: Header['faces']) =>
-    contacts.some((c) => c.faces === faces && !c.inner && leads.some((l) => l.pin === c.name))
-      ? LABEL_MM
-      : EMPTY_MM
+  const room = (faces: Header['faces']) => {
+    const wired = contacts.filter((c) => c.faces === faces && !c.inner)
+    const lengths = wired.flatMap((c) => {
+      const [first] = leads.filter((l) => l.pin === c.name)
+      return first ? [labelLength(rig, first)] : []
+    })
+    return Math.min(LABEL_MM, Math.max(EMPTY_MM, ...lengths.map((n) => STUB_MM + 3 + n * LETTER_MM)))
+  }
   const [left, right, up, down] = [room('left'), room('right'), room('up'), room('down')]
   const width = left + model.widthMm + right
   const height = up + model.heightMm + down
@@ -199,10 +211,12 @@ const PinMark = ({
         stroke="var(--accent)"
         strokeWidth={0.5}
       />
-      {dy !== 0 && (
+      {first ? (
+        <WireLabel contact={contact} lead={first} more={leads.length - 1} />
+      ) : (
         <text
-          transform={`translate(${x} ${y - dy * 1.6}) rotate(-90)`}
-          textAnchor={dy < 0 ? 'end' : 'start'}
+          transform={`translate(${x + dx * 1.6} ${y + dy * 1.6}) rotate(${dy !== 0 ? -90 : 0})`}
+          textAnchor={dy < 0 || dx > 0 ? 'start' : 'end'}
           dominantBaseline="central"
           fontSize={NAME_MM}
           fontFamily="IBM Plex Mono"
@@ -210,23 +224,6 @@ const PinMark = ({
         >
           {name}
         </text>
-      )}
-      {first ? (
-        <WireLabel contact={contact} lead={first} more={leads.length - 1} />
-      ) : (
-        dx !== 0 && (
-          <text
-            x={x + dx * 1.6}
-            y={y}
-            textAnchor={dx < 0 ? 'end' : 'start'}
-            dominantBaseline="central"
-            fontSize={NAME_MM}
-            fontFamily="IBM Plex Mono"
-            fill={usable ? 'var(--ink)' : 'var(--ink3)'}
-          >
-            {name}
-          </text>
-        )
       )}
     </g>
   )
@@ -240,13 +237,13 @@ const WireLabel = ({ contact, lead, more }: { contact: Contact; lead: LeadRow; m
   const { x, y, faces, inner } = contact
   const [dx, dy] = outward[faces]
   const stub = inner ? 2.4 : STUB_MM
-  const colour = wireColour(lead.colour)
+  const colour = wireInk(lead.colour)
   const endX = x + dx * stub
   const endY = y + dy * stub
   const turn = dy !== 0 ? -90 : 0
   const anchor = dy < 0 || dx > 0 ? 'start' : 'end'
   const most = inner ? 17 : 28
-  const side = dx !== 0
+  const nameFirst = dy < 0 || dx > 0
   const what =
     more > 0 && lead.shared && lead.fromExpanderId === null && lead.partId !== null
       ? `${more + 1} wires`
@@ -279,15 +276,15 @@ const WireLabel = ({ contact, lead, more }: { contact: Contact; lead: LeadRow; m
         fill={looked ? 'var(--accent)' : 'var(--ink)'}
       >
         <title>{`Wire ${lead.number}, ${lead.colour}: ${owner} · ${terminal}`}</title>
-        {side && dx > 0 && <PinName name={contact.name} />}
+        {nameFirst && <PinName name={contact.name} />}
         {text.length > most ? `${text.slice(0, most - 1)}…` : text}
-        {side && dx < 0 && <PinName name={contact.name} />}
+        {!nameFirst && <PinName name={contact.name} />}
       </text>
     </>
   )
 }
 
-/** The name of a pin within its label, where the pins lie too close for names of their own. */
+/** The name of a pin, nearest to it within its label. */
 const PinName = ({ name }: { name: string }) => (
   <tspan fontFamily="IBM Plex Mono" fontSize={NAME_MM} fontWeight={400} fill="var(--ink2)">
     {` ${name} `}

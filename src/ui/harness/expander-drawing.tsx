@@ -2,11 +2,11 @@
 import type { ExpanderKind } from '@/core/catalogue/expander-kind'
 import { channelName, expanderKind } from '@/core/catalogue/expanders'
 import { endOfLead, endWords, type LeadEnd } from '@/core/harness/leads'
+import { wireInk } from '@/core/harness/papers/wire-inks'
 import { leadsOnExpander, linesOf } from '@/core/rig/rig'
 import type { ExpanderRow, LeadRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
 import { handling, useIsLooked, useWireLive, useWireWords } from './wire-end'
-import { wireColour } from './wire-look'
 
 /** An expander: the lines it hangs on its board by, and chip by chip what hangs on its channels. */
 export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
@@ -34,7 +34,7 @@ export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
         </span>
       </div>
       <Lines expander={expander} kind={kind} />
-      <div className="grid grid-cols-1 gap-x-5 gap-y-2 pt-1.5 min-[1180px]:grid-cols-2">
+      <div className="grid grid-cols-1 gap-x-5 gap-y-2 pt-1.5 min-[1600px]:grid-cols-2">
         {Array.from({ length: expander.chips }, (_, chip) => (
           <Chip key={chip} expander={expander} kind={kind} chip={chip} leads={leads} />
         ))}
@@ -81,7 +81,7 @@ export const WireDash = ({ colour }: { colour: string | null }) => (
   <svg width={14} height={8} viewBox="0 0 14 8" aria-hidden="true" className="shrink-0">
     <path
       d="M0 4h14"
-      stroke={colour === null ? 'var(--ink3)' : wireColour(colour)}
+      stroke={colour === null ? 'var(--ink3)' : wireInk(colour)}
       strokeWidth={colour === null ? 1.5 : 3}
       strokeDasharray={colour === null ? '3 2' : undefined}
     />
@@ -103,7 +103,7 @@ const Chip = ({
   const channels = Array.from({ length: per }, (_, i) => chip * per + i)
   const half = per / 2
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_46px_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)_72px_minmax(0,1fr)]">
       <div>
         {channels.slice(0, half).map((c) => (
           <Channel

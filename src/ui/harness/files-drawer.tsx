@@ -1,4 +1,72 @@
 'use client'
+import { Download } from 'lucide-react'
+import { rowsOf } from '@/core/rig/rig'
+import { useStore } from '../live/store'
+import { useBoard } from './harness-store'
 
-/** What is taken away from the harness: lists, the wiring drawing, labels. */
-export const FilesDrawer = () => null
+const Paper = ({
+  file,
+  query = '',
+  word,
+  says,
+}: {
+  file: string
+  query?: string
+  word: string
+  says: string
+}) => (
+  <li className="border-b border-hair px-3 py-2">
+    <a
+      href={`/api/harness/${file}${query}`}
+      download
+      className="btn"
+      aria-label={`${word}, ${file.split('.').at(-1)?.toUpperCase()}`}
+    >
+      <Download size={13} strokeWidth={1.6} /> {word}
+      <span className="text-ink3">{file.split('.').at(-1)?.toUpperCase()}</span>
+    </a>
+    <p className="pt-1 text-[12px] leading-4 text-ink2">{says}</p>
+  </li>
+)
+
+/** What is taken to the workshop: lists, the wiring drawing, labels. */
+export const FilesDrawer = () => {
+  const rig = useStore((s) => s.rig)
+  const board = useBoard()
+  const wires = rowsOf(rig, 'lead').length
+  if (wires === 0)
+    return <p className="p-3 text-[12px] text-ink2">There are no wires yet to make lists of.</p>
+  const query = board ? `?board=${encodeURIComponent(board.id)}` : ''
+  return (
+    <ul aria-label="Papers">
+      <Paper
+        file="wires.csv"
+        word="Wire list"
+        says={`${wires} wires: number, colour, both ends, connector and position, ribbon, estimated length.`}
+      />
+      <Paper
+        file="parts.csv"
+        word="Parts list"
+        says="What to buy, counted, with resistors and their values."
+      />
+      <Paper
+        file="wiring.svg"
+        query={query}
+        word={`Wiring of ${board?.name ?? 'a board'}`}
+        says="Parts, expanders and the board, with every wire in its colour and by its number."
+      />
+      <Paper
+        file="wiring.pdf"
+        query={query}
+        word={`Wiring of ${board?.name ?? 'a board'}`}
+        says="The same on one large page."
+      />
+      <Paper file="wiring.pdf" word="Wiring of all boards" says="A page for each board." />
+      <Paper
+        file="labels.pdf"
+        word="Wire labels"
+        says="Two for each wire, for both ends: its number, and where the other end is."
+      />
+    </ul>
+  )
+}

@@ -7,13 +7,16 @@ import { parts, useStore } from '../live/store'
 import { pickUp, putDown, useHarness } from './harness-store'
 import { liveAt } from './wire-look'
 
+/** What of a terminal's name is said for the one who solders, not for the one who looks. */
+export const TRAILING = /(,| to| through| of) .*$/
+
 /** What a wire is called where there is little room: its number, and what it begins at. */
 export const useWireWords = (lead: LeadRow): { owner: string; terminal: string } => {
   const owner = useStore((s) =>
     lead.partId !== null ? s.rig.part[lead.partId]?.name : s.rig.expander[lead.fromExpanderId ?? '']?.name,
   )
   const terminal = useStore((s) => terminalAt(s.rig, beginningOf(lead))?.name ?? lead.terminal)
-  return { owner: owner ?? 'gone', terminal: terminal.replace(/(,| to| through| of) .*$/, '') }
+  return { owner: owner ?? 'gone', terminal: terminal.replace(TRAILING, '') }
 }
 
 /** Whether the terminal of a wire is on now: pressed, lit. */

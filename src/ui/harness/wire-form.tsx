@@ -39,7 +39,9 @@ export const WireForm = () => {
                 <span className="min-w-0 flex-1 truncate">
                   {beginningWords(rig, beginningOf(l)).split(' · ').at(-1)}
                 </span>
-                <span className="mono truncate">{endWords(rig, endOfLead(l))}</span>
+                <span className="mono max-w-[110px] truncate" title={endWords(rig, endOfLead(l))}>
+                  {l.pin ?? endWords(rig, endOfLead(l))}
+                </span>
               </button>
             </li>
           ))}
@@ -47,9 +49,7 @@ export const WireForm = () => {
       )}
       {lead && (
         <div className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-2 gap-y-1 border-t border-hair pt-1.5">
-          <b className="truncate">
-            Wire {lead.number} · {endWords(rig, endOfLead(lead))}
-          </b>
+          <b className="truncate">Wire {lead.number}</b>
           <span className="flex gap-1">
             <button type="button" className="btn h-[21px]" onClick={() => pickUp(beginningOf(lead))}>
               {carried ? 'Choose a pin …' : 'Move'}

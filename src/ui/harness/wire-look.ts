@@ -1,22 +1,6 @@
 import type { PartKind } from '@/core/catalogue/part-kind'
 import type { PartLive } from '@/core/live/feed'
 
-/** Colours of wires as they look; each is also written beside its wire. */
-const looks: Readonly<Record<string, string>> = {
-  white: '#a7b0ae',
-  yellow: '#c9a400',
-  green: '#2e8b57',
-  blue: '#2f6fb5',
-  violet: '#7a4fa3',
-  grey: '#77828a',
-  orange: '#d9772b',
-  brown: '#8a5a33',
-  red: '#c2333f',
-  black: '#20282d',
-}
-
-export const wireColour = (name: string): string => looks[name] ?? 'var(--ink2)'
-
 /** Whether something is on at a terminal now: a contact closed, a lamp lit; null where that says nothing. */
 export const liveAt = (
   kind: PartKind | undefined,

@@ -18,6 +18,8 @@ import { Placement } from '../panel/placement'
 import { usePanelView } from '../panel/view-store'
 import { ExerciseForm } from './exercise-form'
 import { LastMinute } from './last-minute'
+import { Row } from './row'
+import { WiringRows } from './wiring-rows'
 
 /** What is selected, in figures, with what can be done to it. */
 export const Inspector = () => {
@@ -37,15 +39,6 @@ export const Inspector = () => {
   )
 }
 
-const Row = ({ term, children }: { term: string; children: React.ReactNode }) => (
-  <>
-    <dt className="flex h-[26px] items-center border-t border-hair text-ink2">{term}</dt>
-    <dd className="m-0 flex h-[26px] min-w-0 items-center justify-end border-t border-hair text-right">
-      {children}
-    </dd>
-  </>
-)
-
 const PartFigures = ({ part }: { part: PartRow }) => {
   const rig = useStore((s) => s.rig)
   const live = useKeyed(parts, part.id)
@@ -57,7 +50,6 @@ const PartFigures = ({ part }: { part: PartRow }) => {
   const pins = wired.flatMap((w) => w.pins)
   const bindings = bindingsOf(rig, part.id)
   const [first] = bindings
-  const lamp = kind?.aspects.some((a) => a.kind === 'lamp')
   const shows = kind?.aspects.some(isIndicator)
   const targets = bindings.map((b) => targetOf(b.settings))
   const variable = targets.find((t) => t !== null && 'variable' in t)
@@ -85,11 +77,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
             {pins.join(' ') || '–'}
           </span>
         </Row>
-        {lamp && (
-          <Row term="Resistor">
-            <span className="mono">{part.settings.seriesOhms ? `${part.settings.seriesOhms} Ω` : '–'}</span>
-          </Row>
-        )}
+        <WiringRows part={part} />
         <AtStartRow part={part} bindings={bindings} />
         {bindings.map((b) => (
           <RestRow key={b.id} part={part} binding={b} />
