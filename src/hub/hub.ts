@@ -16,6 +16,7 @@ import { HandClient } from './hand-client'
 import { HubStatus } from './hub-status'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
+import { hangingOf, resolder } from './resolder'
 import { SimulatorClient } from './simulator-client'
 import type { Tab } from './tab'
 
@@ -205,15 +206,19 @@ export class Hub {
   takeEdit(entry: HistoryEntry): void {
     const before = this.engine.rig
     const after = apply(before, entry.diff)
+    const touched = partsTouched(before, after, entry.diff)
+    const hung = hangingOf(this.engine, touched ?? [])
     this.revision = entry.revision
     this.step({ is: 'rig', rig: after, diff: entry.diff })
     if (entry.diff.some((c) => c.table === 'board')) this.matchBoards()
-    if (entry.diff.some((c) => c.table === 'lead' || c.table === 'expander' || c.table === 'board'))
+    if (entry.diff.some((c) => c.table === 'lead' || c.table === 'expander' || c.table === 'board')) {
       this.solder()
+      resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
+    }
     this.subscribe(false)
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
-    this.tell({ say: 'proof', proof: this.proof(partsTouched(before, after, diff)) })
+    this.tell({ say: 'proof', proof: this.proof(touched) })
     if (diff.some((c) => c.table === 'board')) for (const b of this.boards) if (b.up) this.boardChanged(b)
     this.tellStatus()
     this.remember()

@@ -1,7 +1,8 @@
 'use client'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { kindOf } from '@/core/catalogue/own-kind'
 import type { ProposedWire } from '@/core/harness/assignment/propose'
+import { sameValue } from '@/core/rig/edit'
 import { boardsOf, leadsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import { select } from '../live/connection'
 import { edit } from '../live/edits'
@@ -15,6 +16,10 @@ const unwiredParts = (rig: Rig): string[] =>
   rowsOf(rig, 'part')
     .filter((p) => (kindOf(p)?.terminals.length ?? 0) > leadsOf(rig, p.id).length)
     .map((p) => p.id)
+
+/** Whether anything that an assignment rests on is different now. */
+const hasMoved = (then: Rig, now: Rig): boolean =>
+  (['board', 'expander', 'supply', 'part', 'lead'] as const).some((t) => !sameValue(then[t], now[t]))
 
 /** What is to be assigned, the proposal, and taking it. */
 export const AssignDrawer = () => {
@@ -117,9 +122,9 @@ const Ask = () => {
 const Shown = () => {
   const proposal = useHarness((s) => s.proposal)
   const rig = useStore((s) => s.rig)
+  const stale = useMemo(() => proposal !== null && hasMoved(proposal.rig, rig), [proposal, rig])
   if (!proposal) return null
   const { title, is } = proposal
-  const stale = proposal.rig !== rig
   const fresh = is.wires.filter((w) => w.was === null)
   const moved = is.wires.filter((w) => w.was !== null)
   const take = () => {

@@ -177,13 +177,12 @@ const PinMark = ({
     <g
       role={end ? 'button' : undefined}
       tabIndex={end ? 0 : undefined}
-      aria-label={end ? `${board.name} ${name}: ${says}${abilities ? `, ${abilities}` : ''}` : undefined}
       data-pin={name}
       className={`worked ${end ? 'cursor-pointer' : ''}`}
       opacity={objection ? 0.35 : 1}
       {...handling(end, first)}
     >
-      <title>{`${name}${abilities ? ` · ${abilities}` : ''}${pin?.taken ? ` · taken by the ${pin.taken}` : ''}${objection ? ` · ${objection}` : ''}`}</title>
+      <title>{`${board.name} ${name}: ${says}${abilities ? `, ${abilities}` : ''}${objection ? `; ${objection}` : ''}`}</title>
       <rect x={x - 1.25} y={y - 1.25} width={2.5} height={2.5} fill="transparent" />
       <rect
         x={x - 0.85}
@@ -215,7 +214,11 @@ const PinMark = ({
         <WireLabel contact={contact} lead={first} more={leads.length - 1} />
       ) : (
         <text
-          transform={`translate(${x + dx * 1.6} ${y + dy * 1.6}) rotate(${dy !== 0 ? -90 : 0})`}
+          transform={
+            dy === 0
+              ? `translate(${x + dx * 1.6} ${y})`
+              : `translate(${x} ${dy < 0 ? -0.9 : model.heightMm + 0.9}) rotate(-90)`
+          }
           textAnchor={dy < 0 || dx > 0 ? 'start' : 'end'}
           dominantBaseline="central"
           fontSize={NAME_MM}

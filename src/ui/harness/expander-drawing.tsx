@@ -156,7 +156,7 @@ const Channel = ({
     <button
       type="button"
       data-channel={`${expander.id} ${channel}`}
-      aria-label={`${expander.name} channel ${name}: ${lead ? `wire ${lead.number}` : 'free'}`}
+      title={`${expander.name} channel ${name}: ${lead ? `wire ${lead.number}` : 'free'}`}
       className={`flex h-[17px] w-full items-center gap-1 text-[11.5px] ${side === 'left' ? 'flex-row-reverse' : ''} ${looked ? 'bg-accent-bg' : ''} hover:bg-accent-bg`}
       {...handling(end, lead)}
     >

@@ -1,0 +1,214 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { until } from './app'
+import type { Bench } from './browser'
+import { beginSession, endSession, type Session } from './session'
+
+let session: Session
+let bench: Bench
+
+beforeAll(async () => {
+  session = await beginSession('/harness')
+  bench = session.bench
+})
+afterAll(() => endSession(session))
+
+const drawer = (word: string) => bench.clickWords(word, '[aria-label="Drawer"] [role="tab"]')
+const board = (word: string) => bench.clickWords(word, '[aria-label="Board"] [role="tab"]')
+
+/** What is written at a pin of the board that is looked at. */
+const atPin = (pin: string): Promise<string> =>
+  bench.page.$$eval(`[data-pin="${pin}"] text`, (list) => list.map((t) => t.textContent ?? '').join(' '))
+
+const pinSays = (pin: string, words: string) =>
+  until(`${pin} says ${words}`, async () => (await atPin(pin)).includes(words))
+
+const drag = async (from: string, to: string): Promise<void> => {
+  const a = await bench.middleOf(from)
+  const b = await bench.middleOf(to)
+  await bench.page.mouse.move(a.x, a.y)
+  await bench.page.mouse.down()
+  await bench.page.mouse.move((a.x + b.x) / 2, (a.y + b.y) / 2, { steps: 5 })
+  await bench.page.mouse.move(b.x, b.y, { steps: 5 })
+  await bench.page.mouse.up()
+}
+
+/** A pin's own square, without the label that hangs on it. */
+const pin = (name: string) => `[data-pin="${name}"] > rect:nth-of-type(2)`
+
+const holds = (boardId: string) => bench.sees('holds the drawing', `[data-board-load="${boardId}"]`)
+
+describe('the harness', () => {
+  it('shows what hangs on each pin, live, and nothing that will not work', async () => {
+    await board('Port board')
+    await pinSays('D22', 'Wheel lever · upper contact')
+    await drawer('Findings')
+    await bench.sees('Nothing found', '[role="tabpanel"]')
+    expect(await bench.breaches()).toEqual([])
+  })
+
+  it('selects a part everywhere by its wire, and shows all its wires', async () => {
+    await bench.click(pin('D22'))
+    await bench.sees('Wheel lever', '[aria-label="Inspector"]')
+    await bench.sees('upper contact', '[aria-label="Wires of the selected part"]')
+    await bench.sees('lower contact', '[aria-label="Wires of the selected part"]')
+  })
+
+  it('exchanges two pins in one drag, though both are taken, and takes it back in one step', async () => {
+    await drag(pin('D22'), pin('D32'))
+    await pinSays('D32', 'Wheel lever · upper contact')
+    await pinSays('D22', 'Water rudder')
+    await drawer('Boards')
+    await bench.sees('differs: Water rudder, Wheel lever', '[data-board-load="port-board"]')
+    await bench.page.keyboard.down('Control')
+    await bench.page.keyboard.press('z')
+    await bench.page.keyboard.up('Control')
+    await pinSays('D22', 'Wheel lever · upper contact')
+    await holds('port-board')
+  })
+
+  it('moves a wire by keys alone', async () => {
+    await bench.focus('[data-pin="D32"]')
+    await bench.page.keyboard.press('Enter')
+    await bench.sees('In the hand: Water rudder')
+    await bench.focus('[data-pin="D40"]')
+    await bench.page.keyboard.press('Enter')
+    await pinSays('D40', 'Water rudder')
+    await bench.page.keyboard.down('Control')
+    await bench.page.keyboard.press('z')
+    await bench.page.keyboard.up('Control')
+    await pinSays('D32', 'Water rudder')
+  })
+
+  it('greys the pins that will not do for what is in the hand', async () => {
+    await board('Pedestal board')
+    await bench.focus('[data-pin="A0"]')
+    await bench.page.keyboard.press('Enter')
+    const faint = (name: string) =>
+      bench.page.$eval(`[data-pin="${name}"]`, (e) => Number(e.getAttribute('opacity')) < 1)
+    await until('D32 is grey', () => faint('D32'))
+    expect(await faint('A9')).toBe(false)
+    await bench.page.keyboard.press('Escape')
+    await until('D32 is not grey', async () => !(await faint('D32')))
+  })
+
+  it('finds a wrong resistor, says which is right, and puts it in with one click', async () => {
+    await board('Port board')
+    await bench.click(pin('D26'))
+    await bench.page.click('input[aria-label="Series resistor"]', { count: 3 })
+    await bench.page.keyboard.type('47')
+    await bench.page.keyboard.press('Enter')
+    await drawer('Findings')
+    await bench.sees('next E12 value: 150 Ω', '[role="tabpanel"]')
+    await bench.clickWords('Give it 150 Ω')
+    await bench.sees('Nothing found', '[role="tabpanel"]')
+  })
+
+  it('crosses the leads of a gauge motor in its settings', async () => {
+    await board('Pedestal board')
+    await bench.page.$eval('[data-channel="motors-1 0"]', (e) => e.scrollIntoView({ block: 'center' }))
+    await bench.click('[data-channel="motors-1 0"]')
+    await bench.sees('Torque left', '[aria-label="Inspector"]')
+    await bench.page.select('select[aria-label="Motor leads"]', 'crossed')
+    await drawer('Boards')
+    await bench.sees('differs: Torque left', '[data-board-load="pedestal-board"]')
+    await bench.clickWords('Load', '[data-board-load="pedestal-board"] button')
+    await holds('pedestal-board')
+  })
+})
+
+describe('three new parts on a full board', () => {
+  const names = ['rotary-4', 'rotary-4', 'rotary-4']
+
+  it('are drawn, and wait in the tray', async () => {
+    await bench.turnTo('d', '/panel')
+    await bench.page.select('select[aria-label="Panel"]', 'overhead')
+    await bench.clickWords('Parts', '[role="tab"]')
+    for (const [i, kind] of names.entries()) {
+      await bench.page.click('input[aria-label="Search parts"]', { count: 3 })
+      await bench.page.keyboard.type('rotary 4')
+      await bench.click(`[data-kind="${kind}"]`)
+      const box = await bench.middleOf('[role="application"]')
+      await bench.page.mouse.click(box.x + (i - 1) * 60, box.y)
+    }
+    await bench.turnTo('h', '/harness')
+    await drawer('Tray')
+    await bench.sees('contact of position 4', '[role="tabpanel"]')
+  })
+
+  it('get an expander proposed, shown as a diff before it is taken', async () => {
+    await drawer('Assign')
+    await bench.page.select('select[aria-label="To which boards"]', 'stern-board')
+    await bench.clickWords('Propose')
+    await bench.page.waitForSelector('[aria-label="Proposal"]', { timeout: 30_000 })
+    await bench.page.waitForSelector('[data-proposed]')
+    const text = await bench.text('[aria-label="Proposal"]')
+    expect(text).toMatch(/on Stern board: \d+ wires on \d+ pins/)
+    expect(text).toMatch(/\d+ new · 0 move/)
+    expect(text).not.toContain('No place')
+  })
+
+  it('are taken, loaded and worked in Mirror', async () => {
+    await bench.clickWords('Take it')
+    await drawer('Tray')
+    await bench.sees('Every terminal has its wire', '[role="tabpanel"]')
+    await drawer('Boards')
+    await bench.clickWords('Load', '[data-board-load="stern-board"] button')
+    await holds('stern-board')
+    await bench.turnTo('m', '/mirror')
+    await bench.page.select('select[aria-label="Panel"]', 'overhead')
+    const rows = await bench.page.$$eval('[data-row]', (list) =>
+      list.flatMap((r) =>
+        (r as HTMLElement).innerText.startsWith('Rotary switch') ? [r.getAttribute('data-row') ?? ''] : [],
+      ),
+    )
+    expect(rows).toHaveLength(3)
+    for (const id of rows) {
+      await bench.focus(`[data-part="${id}"] .worked`)
+      await bench.page.keyboard.press('ArrowRight')
+      await bench.page.keyboard.press('ArrowRight')
+      await until('the board tells where it stands', async () => {
+        const row = await bench.text(`[data-row="${id}"]`)
+        return row.includes('2')
+      })
+    }
+  })
+})
+
+describe('a load whose connection is cut', () => {
+  it('leaves the board as it was, says so, and can be done again', async () => {
+    const { app } = session
+    await bench.turnTo('h', '/harness')
+    await board('Port board')
+    await drag(pin('D22'), pin('D40'))
+    await pinSays('D40', 'Wheel lever · upper contact')
+    await drawer('Boards')
+    await bench.sees('differs: Wheel lever', '[data-board-load="port-board"]')
+    app.signal('standins', 'SIGSTOP')
+    await bench.clickWords('Load', '[data-board-load="port-board"] button')
+    await bench.sees('It keeps what it held before', 'body', 15_000)
+    app.signal('standins', 'SIGKILL')
+    await bench.sees('differs: Wheel lever', '[data-board-load="port-board"]', 30_000)
+    await bench.clickWords('Load', '[data-board-load="port-board"] button')
+    await holds('port-board')
+  })
+})
+
+describe('the papers', () => {
+  it('come as files', async () => {
+    await drawer('Out')
+    const links = await bench.page.$$eval('[aria-label="Papers"] a', (list) =>
+      list.map((a) => (a as HTMLAnchorElement).href),
+    )
+    expect(links.length).toBe(6)
+    for (const link of links) {
+      const { status, start } = await bench.page.evaluate(async (href) => {
+        const response = await fetch(href)
+        return { status: response.status, start: (await response.text()).slice(0, 40) }
+      }, link)
+      expect(status).toBe(200)
+      if (link.includes('.csv')) expect(start).toMatch(/^(number,colour|count,what)/)
+      if (link.includes('.pdf')) expect(start).toMatch(/^%PDF/)
+      if (link.includes('.svg')) expect(start).toMatch(/^<svg/)
+    }
+  })
+})
