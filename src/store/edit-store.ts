@@ -1,4 +1,4 @@
-import { boardModel, pinOf } from '../core/catalogue/boards'
+import { boardModel, pinOf, railOf } from '../core/catalogue/boards'
 import {
   apply,
   type Change,
@@ -73,7 +73,7 @@ const sqlOf = (rigId: string, c: Change) => {
   }
 }
 
-/** What only the catalogue knows: a lead must end at a pin that its board has. */
+/** What only the catalogue knows: a lead must end at a pin, or at a contact that gives a supply, that its board has. */
 const impossiblePins = async (c: Connection, rigId: string, after: Rig, diff: Diff): Promise<Conflict[]> => {
   const found: Conflict[] = []
   for (const change of diff) {
@@ -86,7 +86,7 @@ const impossiblePins = async (c: Connection, rigId: string, after: Rig, diff: Di
     )
     const board = rows[0]
     const model = board ? boardModel(board.model) : undefined
-    if (!board || !model || pinOf(model, lead.pin)) continue
+    if (!board || !model || pinOf(model, lead.pin) || railOf(model, lead.pin)) continue
     const message = `Lead ${lead.number}: ${board.name} (${model.name}) has no pin ${lead.pin}.`
     found.push({ table: 'lead', id: lead.id, message })
   }

@@ -42,6 +42,8 @@ interface Contact {
   readonly faces: Header['faces']
   /** It faces the middle of the board: its labels lie on the board itself. */
   readonly inner: boolean
+  /** Of several contacts of one name, what hangs on them is shown at the first. */
+  readonly first: boolean
 }
 
 const labelLength = (rig: Rig, lead: LeadRow): number =>
@@ -49,17 +51,21 @@ const labelLength = (rig: Rig, lead: LeadRow): number =>
     ? 0
     : beginningWords(rig, beginningOf(lead)).replace(TRAILING, '').length + lead.pin.length + 5
 
-const contactsOf = (model: BoardModel): Contact[] =>
-  model.headers.flatMap((h) =>
+const contactsOf = (model: BoardModel): Contact[] => {
+  const seen = new Set<string>()
+  return model.headers.flatMap((h) =>
     h.contacts.map((name, i) => {
       const x = h.xMm + (step[h.runs]?.[0] ?? 0) * i
       const y = h.yMm + (step[h.runs]?.[1] ?? 0) * i
       const inner =
         (h.faces === 'left' && h.xMm > model.widthMm / 2) ||
         (h.faces === 'right' && h.xMm < model.widthMm / 2)
-      return { name, x, y, faces: h.faces, inner }
+      const first = !seen.has(name)
+      seen.add(name)
+      return { name, x, y, faces: h.faces, inner, first }
     }),
   )
+}
 
 /** A board to shape: its pins in their order, and at each what hangs on it. */
 export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardModel }) => {
@@ -93,7 +99,7 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
           board={board}
           model={model}
           contact={c}
-          leads={leads.filter((l) => l.pin === c.name)}
+          leads={c.first ? leads.filter((l) => l.pin === c.name) : []}
         />
       ))}
     </svg>
