@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import loadHighs from 'highs'
 import { boardModels } from '../src/core/catalogue/boards'
 import { assign } from '../src/core/harness/assignment/assign'
@@ -12,6 +13,10 @@ import {
   type Site,
   siteCost,
 } from '../src/core/harness/assignment/instance'
+import { harnessFindings } from '../src/core/harness/findings/findings'
+import { apply, changeRow } from '../src/core/rig/edit'
+import { emptyRig, rowsOf } from '../src/core/rig/rig'
+import { readRigFile } from '../src/core/rig/rig-file'
 import { randomFrom } from '../src/standins/craft/world'
 import { median, print } from './measure'
 
@@ -151,7 +156,34 @@ const timed = (work: () => void): number => {
   return performance.now() - began
 }
 
+/** Findings of the demo rig after one wire has moved. */
+const benchFindings = (): void => {
+  const read = readRigFile(readFileSync('demo/skerry-12.rig.json', 'utf8'))
+  if ('problem' in read) throw new Error(read.problem)
+  let rig = apply(emptyRig(), read.diff)
+  const lead = rowsOf(rig, 'lead').find((l) => l.pin === 'D30')
+  const times: number[] = []
+  for (let i = 0; i < 60 && lead; i++) {
+    const now = rig.lead[lead.id] ?? lead
+    rig = apply(
+      rig,
+      [changeRow('lead', now, { ...now, pin: i % 2 ? 'D30' : 'D53' })].filter((c) => c !== null),
+    )
+    times.push(timed(() => void harnessFindings(rig)))
+  }
+  const took = median(times.slice(10))
+  print({
+    ...{
+      name: `findings after an edit, ${rowsOf(rig, 'lead').length} wires, against 10 ms`,
+      value: took,
+      unit: 'ms',
+    },
+    ...{ ratio: took / 10, limit: 1 },
+  })
+}
+
 export const benchAssignment = async (): Promise<void> => {
+  benchFindings()
   let ours = 0
   let exact = 0
   let oursMs = 0

@@ -135,8 +135,7 @@ describe('the radio stack', () => {
   })
 
   it('goes on to the next line by a push: the cursor, a lamp and the screen say so', async () => {
-    await push('radio-knob')
-    await until('the second line has the cursor', async () => (await line(1)).startsWith('>C2'))
+    await pushTo(1, '>C2')
     await until(
       'its lamp is lit',
       async () => (await bench.lamp('line-lamp-2')).lit && !(await bench.lamp('line-lamp-1')).lit,

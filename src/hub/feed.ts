@@ -3,7 +3,7 @@ import { agreement } from '../core/engine/agreement'
 import type { Engine } from '../core/engine/engine'
 import { type TraceRow, trace } from '../core/engine/trace'
 import { type ControlUnit, type IndicatorUnit, standing, type Unit } from '../core/engine/unit'
-import { pinsOf } from '../core/harness/slot'
+import { ownPlace } from '../core/harness/slot'
 import { isWired } from '../core/harness/wiring'
 import type { AspectLive, LayerLive, PartLive } from '../core/live/feed'
 import type { HandClient } from './hand-client'
@@ -51,7 +51,7 @@ export class Feed {
     const { wiring } = indicator
     if (!isWired(wiring)) return null
     const identity = this.identityOf(indicator)
-    const pin = pinsOf(wiring.slot)[0] ?? -1
+    const pin = ownPlace(wiring.slot)
     const from = wiring.slot.kind === 'lamp' ? this.hands.levels : this.hands.shows
     return from.get(identity)?.get(pin) ?? null
   }

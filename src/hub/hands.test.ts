@@ -124,7 +124,7 @@ describe('the feed', () => {
   })
   it('tells what a display shows and what its meter reads', () => {
     const { hands, run } = watch(smallRig({ window: digits() }))
-    hands.shows.set(identity, new Map([[40, 'f   77']]))
+    hands.shows.set(identity, new Map([[42, 'f   77']]))
     expect(aspects(run(), 'window')?.digits).toEqual({ told: 'f  100', metered: 'f   77' })
   })
   it('tells which layer is active, and again when it changes', () => {

@@ -28,7 +28,9 @@ export class HubStatus {
     const t = performance.now()
     const drawn = boardsOf(this.engine.rig)
     const known = drawn.map((row) => {
-      const client = this.boards.find((b) => b.identity === row.identity)
+      // On whichever port it answers now, not on the one where it was once.
+      const known = this.boards.filter((b) => b.identity === row.identity)
+      const client = known.find((b) => b.up) ?? known[0]
       return this.boardStatus(client, row.id, row.identity ?? '', row.name, row.model, t)
     })
     const strangers = this.boards

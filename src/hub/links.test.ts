@@ -29,6 +29,8 @@ class World {
   readonly toBoard: ToBoard[] = []
   readonly told: FromHub[] = []
   simulator: Socket | null = null
+  spare: Socket | null = null
+  private moved = false
   board: Socket | null = null
   private link = boardEnd()
   private readonly servers: Server[] = []
@@ -45,6 +47,11 @@ class World {
       s.setEncoding('utf8').on('data', (text) => this.toSimulator.push(...reader.push(String(text))))
     })
     const atBoard = createServer((s) => {
+      // Nobody is on a port that the board has left.
+      if (this.moved) {
+        s.destroy()
+        return
+      }
       this.board = s
       this.link = boardEnd()
       s.on('error', () => {})
@@ -52,15 +59,36 @@ class World {
         for (const { message, sequence } of this.link.decode(bytes)) this.hear(message, sequence)
       })
     })
-    this.servers.push(atSimulator, atBoard)
-    const ports = { craft: await listen(atSimulator), hand: 1, boards: [await listen(atBoard)] }
+    const atOther = createServer((s) => {
+      this.spare = s
+      s.on('error', () => {})
+      s.on('data', (bytes) => {
+        if (this.board !== s) return
+        for (const { message, sequence } of this.link.decode(bytes)) this.hear(message, sequence)
+      })
+    })
+    this.servers.push(atSimulator, atBoard, atOther)
+    const boards = [await listen(atBoard), await listen(atOther)]
+    const ports = { craft: await listen(atSimulator), hand: 1, boards }
     this.hub = new Hub(ports, new MemoryFile(this.dataDir))
     this.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
     this.tab = newTab((m) => this.told.push(m))
     this.hub.join(this.tab)
     this.hub.open()
-    await until('both links are open', () => this.simulator && this.board)
+    await until('all links are open', () => this.simulator && this.board && this.spare)
     return this
+  }
+
+  /** How many steps of a load it answers before its cable comes off. */
+  answersLeft = Number.POSITIVE_INFINITY
+
+  /** The same board on another port: the old one is silent from now on. */
+  changePort(): void {
+    this.moved = true
+    const old = this.board
+    this.board = this.spare
+    this.link = boardEnd()
+    old?.destroy()
   }
 
   /** A board that answers as it should. */
@@ -69,7 +97,10 @@ class World {
     if (m.say === 'read') {
       const bytes = this.configuration.slice(m.offset, m.offset + PIECE_BYTES)
       this.sayAsBoard({ say: 'piece', offset: m.offset, total: this.configuration.length, bytes })
-    } else if (m.say.startsWith('load')) this.sayAsBoard({ say: 'answer', to: sequence, problem: null })
+    } else if (m.say.startsWith('load')) {
+      if (this.answersLeft-- > 0) this.sayAsBoard({ say: 'answer', to: sequence, problem: null })
+      else this.board?.destroy()
+    }
   }
 
   sayAsBoard(m: FromBoard): void {
@@ -194,6 +225,57 @@ describe('the hub between a board and a simulator', () => {
     world.configuration = Uint8Array.from(bytes)
     world.helloAsBoard()
     await until('it is known to be loaded', () => world.hub.status().boards[0]?.loaded)
+  })
+})
+
+describe('a board', () => {
+  const changePin = (pin: string): Diff => {
+    const row = rig.lead['lead-3']
+    return row ? ([changeRow('lead', row, { ...row, pin })] as Diff) : []
+  }
+
+  it('whose cable comes off in the middle of a load is told of, and loaded when it is asked for again', async () => {
+    await world.bothUp()
+    const entry = {
+      revision: 2,
+      editId: 'e',
+      who: 't',
+      sentence: 's',
+      at: '',
+      kind: 'edit',
+      ofRevision: null,
+    } as const
+    world.hub.takeEdit({ ...entry, diff: changePin('D40') })
+    const before = world.configuration
+    world.answersLeft = 1
+    world.hub.hear(world.tab, { say: 'load', boardId: 'board' })
+    await until('it is told of', () =>
+      world.told.some((m) => m.say === 'problem' && m.message.includes('It keeps what it held before')),
+    )
+    expect(world.toBoard.some((m) => m.say === 'load commit')).toBe(false)
+    expect(world.configuration).toBe(before)
+    await until('it is called again', () => world.board && !world.board.destroyed)
+    world.answersLeft = Number.POSITIVE_INFINITY
+    world.helloAsBoard()
+    await until('it is up, with what it held before', () => {
+      const [status] = world.hub.status().boards
+      return status?.state === 'up' && !status.loaded && status.loading === null
+    })
+    world.toBoard.length = 0
+    world.hub.hear(world.tab, { say: 'load', boardId: 'board' })
+    await until('the commit is said', () => world.toBoard.some((m) => m.say === 'load commit'))
+  })
+
+  it('is the same one on another port', async () => {
+    await world.bothUp()
+    world.changePort()
+    await until('it is gone from its old port', () => world.hub.status().boards[0]?.state === 'down')
+    world.helloAsBoard()
+    await until('it is known on the other', () => world.hub.status().boards[0]?.state === 'up')
+    expect(world.hub.status().boards[0]).toMatchObject({ id: 'board', identity, loaded: true })
+    world.sayAsBoard({ say: 'inputs', micros: 1, inputs: [{ slot: 0, value: 1 }] })
+    world.sayAsBoard({ say: 'inputs', micros: 2, inputs: [{ slot: 0, value: 2 }] })
+    await until('and what it says counts', () => world.toSimulator.some((m) => m.say === 'set' && m.i === 2))
   })
 })
 

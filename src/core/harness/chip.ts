@@ -21,7 +21,7 @@ export const channelPlace = (chip: number, channel: number): Place => CHIP * (ch
 
 /** The chip and channel of a place, or null for a pin. */
 export const channelOf = (place: Place): { chip: number; channel: number } | null =>
-  place < CHIP ? null : { chip: Math.floor(place / CHIP) - 1, channel: place % CHIP }
+  place < CHIP || place >= CHIP * CHIP ? null : { chip: Math.floor(place / CHIP) - 1, channel: place % CHIP }
 
 /** The lines of an expander that hang on pins of a board. */
 export const boardLines = (kind: ExpanderKind) =>

@@ -48,6 +48,17 @@ export type Slot =
 
 export const pinsOf = (slot: Slot): readonly number[] => ('pins' in slot ? slot.pins : [slot.pin])
 
+/** The place that is a slot's alone, where others share lines with it: by it one finds what it shows. */
+export const ownPlace = (slot: Slot): Place => {
+  const pins = pinsOf(slot)
+  if (slot.kind === 'text') return slot.address > 0 ? BUS + slot.address : (pins[1] ?? -1)
+  if (slot.kind === 'digits') return pins.at(-1) ?? -1
+  return pins[0] ?? -1
+}
+
+/** Beyond all pins and channels: addresses on the two-wire bus. */
+const BUS = 0x10000
+
 /** Everything a board holds: its chips, and what it does. */
 export interface Configuration {
   readonly chips: readonly Chip[]

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { encodeConfiguration, fingerprint, type Slot } from '../../core/harness/slot'
+import { encodeConfiguration, fingerprint, ownPlace, type Slot } from '../../core/harness/slot'
 import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
 import { randomFrom } from '../craft/world'
 import { Knob } from './knob'
@@ -108,6 +108,8 @@ describe('a wiper on a board', () => {
 })
 
 describe('what a board drives', () => {
+  /** By the place that is theirs alone: the select pin, an address on the bus, a first coil. */
+  const display = ownPlace(slots[3] as Slot)
   const looks = (board: SimulatedBoard) => Object.fromEntries(board.shows)
   it('shows what it was told: digits, and a text row by row', () => {
     const { board, say, run } = bench()
@@ -117,8 +119,8 @@ describe('what a board drives', () => {
       { say: 'show', slot: 3, row: 9, text: 'NO SUCH ROW     ' },
     )
     run(10)
-    expect(looks(board)[22]).toBe('f12.34')
-    expect(looks(board)[20]).toBe(`${' '.repeat(16)}\nSECOND LINE     `)
+    expect(looks(board)[24]).toBe('f12.34')
+    expect(looks(board)[display]).toBe(`${' '.repeat(16)}\nSECOND LINE     `)
   })
   it('turns a needle at its own speed and no further than its travel', () => {
     const { board, say, run } = bench()
@@ -142,8 +144,8 @@ describe('what a board drives', () => {
     )
     run(1000)
     run(3000, false)
-    expect(looks(board)[22]).toBe('0    ')
-    expect(String(looks(board)[20]).startsWith('KEPT')).toBe(true)
+    expect(looks(board)[24]).toBe('0    ')
+    expect(String(looks(board)[display]).startsWith('KEPT')).toBe(true)
     expect(looks(board)[30]).toBe(0)
   })
   it('is not shown anew by a load that leaves it as it was', () => {
@@ -164,6 +166,6 @@ describe('what a board drives', () => {
       say: 'load commit',
     })
     run(10)
-    expect(looks(board)[22]).toBe('f1234')
+    expect(looks(board)[24]).toBe('f1234')
   })
 })

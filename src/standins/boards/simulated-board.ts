@@ -6,7 +6,7 @@ import {
   emptyConfiguration,
   encodeConfiguration,
   fingerprint,
-  pinsOf,
+  ownPlace,
 } from '../../core/harness/slot'
 import type { Micros } from '../../core/units-of-measure'
 import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../../links/board-link'
@@ -238,7 +238,7 @@ export class SimulatedBoard {
     const shows = new Map<number, number | string>()
     for (const [slot, look] of this.outputs.look()) {
       if (slot.kind === 'lamp') continue
-      const place = this.pins.asSoldered(pinsOf(slot)[0] ?? -1, this.holds.chips)
+      const place = this.pins.asSoldered(ownPlace(slot), this.holds.chips)
       if (place !== null) shows.set(place, look)
     }
     return shows

@@ -1,15 +1,18 @@
 'use client'
 import { useRouter } from 'next/navigation'
+import { useMemo } from 'react'
 import { boardModel } from '@/core/catalogue/boards'
+import { harnessFindings } from '@/core/harness/findings/findings'
 import type { BoardStatus } from '@/core/live/feed'
 import { type OpenEnd, openEnds, progressOf } from '@/core/rig/open-ends'
 import { bindingsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
+import { useHarness } from '../harness/harness-store'
 import { sayToHub, select } from '../live/connection'
 import { useStore } from '../live/store'
-import { UpMark } from '../primitives/mark'
+import { Mark, UpMark } from '../primitives/mark'
 
 /** The rig at a glance: panels, what is connected at what rate, and what is still open. */
 export const Bench = () => {
@@ -38,6 +41,7 @@ export const Bench = () => {
       <div tabIndex={0} className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
         <Connections />
         <OpenEnds rig={rig} />
+        <Findings rig={rig} />
         <LastEdits />
       </div>
     </div>
@@ -257,6 +261,31 @@ const OpenEnds = ({ rig }: { rig: Rig }) => {
           </li>
         ))}
       </ul>
+    </section>
+  )
+}
+
+/** How many things in the wiring will not work, one click from where they are mended. */
+const Findings = ({ rig }: { rig: Rig }) => {
+  const router = useRouter()
+  const count = useMemo(() => harnessFindings(rig).length, [rig])
+  if (count === 0) return null
+  return (
+    <section aria-label="Findings" className="flex items-center gap-2 border-t border-line px-3.5 py-2">
+      <Mark shape="fault" words="findings" />
+      <span className="flex-1">
+        {count === 1 ? '1 thing' : `${count} things`} in the wiring will not work, or not for long
+      </span>
+      <button
+        type="button"
+        className="btn"
+        onClick={() => {
+          useHarness.setState({ drawer: 'findings' })
+          router.push('/harness')
+        }}
+      >
+        Show
+      </button>
     </section>
   )
 }

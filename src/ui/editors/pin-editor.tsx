@@ -1,10 +1,11 @@
 'use client'
+import Link from 'next/link'
 import { useState } from 'react'
 import type { Pin } from '@/core/catalogue/board-model'
 import { boardModel } from '@/core/catalogue/boards'
 import { boardTerminals, type Terminal } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
-import { putOn } from '@/core/harness/leads'
+import { endOfLead, endWords, putOn } from '@/core/harness/leads'
 import { pinObjection } from '@/core/harness/pin-objection'
 import { boardsOf, leadsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { LeadRow, PartRow } from '@/core/rig/rows'
@@ -59,9 +60,7 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
               onChange={(e) => e.target.value && put(t.id, e.target.value)}
             >
               <option value="">
-                {lead?.pin && !here
-                  ? `now on ${rig.board[lead.boardId ?? '']?.name} ${lead.pin}`
-                  : 'no pin yet'}
+                {lead && !here ? `now on ${endWords(rig, endOfLead(lead))}` : 'no pin yet'}
               </option>
               {(model?.pins ?? []).map((pin) => (
                 <PinOption key={pin.name} pin={pin} taken={takenBy(rig, boardId, pin, lead?.id, t.role)} />
@@ -77,7 +76,10 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
       <div>
         <button type="button" className="btn" onClick={close}>
           Done
-        </button>
+        </button>{' '}
+        <Link href="/harness" className="btn" onClick={close}>
+          Show in Harness <span className="key">H</span>
+        </Link>
       </div>
     </div>
   )

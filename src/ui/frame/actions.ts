@@ -1,6 +1,7 @@
 import { isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { rowsOf } from '@/core/rig/rig'
+import { harnessCommands } from '../harness/commands'
 import { exercise } from '../inspector/exercise-form'
 import { follow, loadAll } from '../live/connection'
 import { stepHistory } from '../live/edits'
@@ -82,6 +83,14 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     key: null,
     run: loadAll,
   },
+  ...harnessCommands.map(({ words, run }) => ({
+    words,
+    key: null,
+    run: () => {
+      go('/harness')
+      run()
+    },
+  })),
   { words: 'Day or night', key: 'n', run: flipTheme },
   ...panelCommands.map(({ words, key, run, repeats = false }) => ({
     words,

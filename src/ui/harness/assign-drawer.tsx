@@ -1,21 +1,15 @@
 'use client'
 import { useMemo, useState } from 'react'
-import { kindOf } from '@/core/catalogue/own-kind'
 import type { ProposedWire } from '@/core/harness/assignment/propose'
+import { unwiredParts } from '@/core/harness/unwired-parts'
 import { sameValue } from '@/core/rig/edit'
-import { boardsOf, leadsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
+import { boardsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
 import { select } from '../live/connection'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
 import { useHarness } from './harness-store'
 import { solve, stopSolving } from './solve'
-
-/** Parts with a terminal that has no wire. */
-const unwiredParts = (rig: Rig): string[] =>
-  rowsOf(rig, 'part')
-    .filter((p) => (kindOf(p)?.terminals.length ?? 0) > leadsOf(rig, p.id).length)
-    .map((p) => p.id)
 
 /** Whether anything that an assignment rests on is different now. */
 const hasMoved = (then: Rig, now: Rig): boolean =>

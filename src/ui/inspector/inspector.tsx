@@ -18,6 +18,7 @@ import { Placement } from '../panel/placement'
 import { usePanelView } from '../panel/view-store'
 import { ExerciseForm } from './exercise-form'
 import { LastMinute } from './last-minute'
+import { LeadRows } from './lead-rows'
 import { Row } from './row'
 import { WiringRows } from './wiring-rows'
 
@@ -58,11 +59,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
       <div className="cap">{kind?.name ?? part.kind}</div>
       <h2 className="text-[15px] leading-5">{part.name}</h2>
       <dl className="my-2.5 grid grid-cols-[92px_1fr]">
-        <Row term="Leads">
-          <span className="mono">
-            {leads.length} of {kind?.terminals.length ?? '?'}
-          </span>
-        </Row>
+        <LeadRows leads={leads} terminals={kind?.terminals ?? []} />
         <Row term="Board">
           {unwired && 'message' in unwired ? (
             <span className="truncate text-warn" title={unwired.message}>
