@@ -12,7 +12,12 @@ export const solve = (title: string, task: Task): void => {
   stopSolving()
   const { rig } = useStore.getState()
   worker = new Worker(new URL('./assign-worker.ts', import.meta.url), { type: 'module' })
-  useHarness.setState({ solving: true, proposal: null, drawer: 'assign' })
+  useHarness.setState((s) => ({
+    solving: true,
+    proposal: null,
+    drawer: 'assign',
+    boardId: (task.is === 'assign' ? task.boardIds?.[0] : task.boardId) ?? s.boardId,
+  }))
   worker.onmessage = (e: MessageEvent<ExpandedProposal | null>) => {
     stopSolving()
     if (e.data) useHarness.setState({ proposal: { title, is: e.data, rig } })

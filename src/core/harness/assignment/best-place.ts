@@ -111,7 +111,9 @@ const shortest = (
       if (whole && site.at < 3) continue
       for (let way = 0; way < WAYS; way++) {
         const here = cost[base + way] as number
-        if (here < nextBest) {
+        // Of two that cost the same, the one that runs on to the right is easier to read.
+        const better = here < nextBest || (here === nextBest && way === RIGHT && nextBestAt % WAYS === LEFT)
+        if (better) {
           nextBest = here
           nextBestAt = base + way
         }

@@ -21,8 +21,6 @@ interface Port {
   readonly id: string
   readonly words: string
   readonly side: 'WEST' | 'EAST'
-  /** Where it goes if not to a wire that is drawn: ground, a supply. */
-  readonly goesTo: string | null
 }
 
 interface Box {
@@ -54,8 +52,10 @@ const graphOf = (
     const goesTo = supplyWords(rig, lead)
     const words =
       terminalAt(rig, beginningOf(lead))?.name.replace(/(,| to| through) .*$/, '') ?? lead.terminal
-    if (goesTo === null) wires.push({ lead, from: `from ${lead.id}`, to: endPort(lead) })
-    return { id: `from ${lead.id}`, words, side: 'EAST', goesTo }
+    // Ground and supplies are named where they are: drawn, their wires would cover everything else.
+    if (goesTo !== null) return { id: `from ${lead.id}`, words: `${words}: ${goesTo}`, side: 'WEST' }
+    wires.push({ lead, from: `from ${lead.id}`, to: endPort(lead) })
+    return { id: `from ${lead.id}`, words, side: 'EAST' }
   }
   for (const id of partIds) {
     const part = rig.part[id]
@@ -72,7 +72,6 @@ const graphOf = (
           id: endPort(l),
           words: channelWords(e, l.channel ?? 0).replace(`${e.name} `, ''),
           side: 'WEST',
-          goesTo: null,
         }),
       )
     const subtitle = `${e.chips > 1 ? `${e.chips} × ` : ''}${kind?.name ?? e.kind}`
@@ -90,7 +89,7 @@ const graphOf = (
     id: board.id,
     title: board.name,
     subtitle: boardModel(board.model)?.name ?? board.model,
-    ports: pins.map((p): Port => ({ id: p, words: p.slice(4), side: 'WEST', goesTo: null })),
+    ports: pins.map((p): Port => ({ id: p, words: p.slice(4), side: 'WEST' })),
   })
   return { boxes, wires }
 }
@@ -214,17 +213,6 @@ const boxMarks = (box: Box, node: ElkNode): PaperMark[] => {
       sizeMm: TEXT_MM,
       anchor: west ? 'start' : 'end',
     })
-    if (known.goesTo === null) continue
-    marks.push({
-      is: 'line',
-      points: [
-        [px, py],
-        [px + 3, py],
-      ],
-      colour: known.goesTo === 'ground' ? '#20282d' : '#c2333f',
-      widthMm: 0.4,
-    })
-    marks.push({ is: 'text', x: px + 3.6, y: py + 0.7, text: known.goesTo, sizeMm: 1.8, anchor: 'start' })
   }
   return marks
 }
