@@ -135,6 +135,15 @@ describe('three new parts on a full board', () => {
     await bench.sees('contact of position 4', '[role="tabpanel"]')
   })
 
+  it('can be wired by hand, from the tray to a pin, and taken off again', async () => {
+    await board('Stern board')
+    await bench.page.$eval('[aria-label="Board and expanders"]', (e) => e.scrollTo(0, 0))
+    await drag('[aria-label="Rotary switch 1: contact of position 1, no wire yet"]', pin('D8'))
+    await pinSays('D8', 'Rotary switch 1')
+    await bench.clickWords('Take off')
+    await until('D8 is free', async () => !(await atPin('D8')).includes('Rotary'))
+  })
+
   it('get an expander proposed, shown as a diff before it is taken', async () => {
     await drawer('Assign')
     await bench.page.select('select[aria-label="To which boards"]', 'stern-board')

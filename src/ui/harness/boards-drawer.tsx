@@ -11,7 +11,7 @@ import { boardsOf, expandersOf, leadsOnBoard, leadsOnExpander, linesOf, rowsOf }
 import type { BoardRow, ExpanderRow, SupplyRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
-import { sayToHub, select } from '../live/connection'
+import { loadAll, sayToHub, select } from '../live/connection'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
@@ -35,9 +35,18 @@ const Loading = () => {
   const rig = useStore((s) => s.rig)
   const boards = useStore((s) => s.status?.boards) ?? []
   const known = boards.filter((b) => b.id !== null)
+  const toLoad = known.filter((b) => b.state === 'up' && !b.loaded && b.loading === null)
   const strangers = boards.filter((b) => b.id === null && b.state === 'up')
   return (
     <section aria-label="Loading">
+      {toLoad.length > 1 && (
+        <p className="flex items-center gap-2 border-b border-hair px-3 py-1.5">
+          <span className="flex-1">{toLoad.length} boards differ from the drawing</span>
+          <button type="button" className="btn h-[21px]" data-strong="true" onClick={loadAll}>
+            Load all
+          </button>
+        </p>
+      )}
       <ul>
         {known.map((b) => (
           <li key={b.id} data-board-load={b.id} className="border-b border-hair px-3 py-1">

@@ -1,7 +1,10 @@
 'use client'
 import { Download } from 'lucide-react'
+import { readWireList } from '@/core/harness/papers/read-wire-list'
 import { rowsOf } from '@/core/rig/rig'
-import { useStore } from '../live/store'
+import { edit } from '../live/edits'
+import { notify, useStore } from '../live/store'
+import { FileButton } from '../primitives/file-button'
 import { useBoard } from './harness-store'
 
 const Paper = ({
@@ -38,35 +41,66 @@ export const FilesDrawer = () => {
     return <p className="p-3 text-[12px] text-ink2">There are no wires yet to make lists of.</p>
   const query = board ? `?board=${encodeURIComponent(board.id)}` : ''
   return (
-    <ul aria-label="Papers">
-      <Paper
-        file="wires.csv"
-        word="Wire list"
-        says={`${wires} wires: number, colour, both ends, connector and position, ribbon, estimated length.`}
+    <>
+      <ul aria-label="Papers">
+        <Paper
+          file="wires.csv"
+          word="Wire list"
+          says={`${wires} wires: number, colour, both ends, connector and position, ribbon, estimated length.`}
+        />
+        <Paper
+          file="parts.csv"
+          word="Parts list"
+          says="What to buy, counted, with resistors and their values."
+        />
+        <Paper
+          file="wiring.svg"
+          query={query}
+          word={`Wiring of ${board?.name ?? 'a board'}`}
+          says="Parts, expanders and the board, with every wire in its colour and by its number."
+        />
+        <Paper
+          file="wiring.pdf"
+          query={query}
+          word={`Wiring of ${board?.name ?? 'a board'}`}
+          says="The same on one large page."
+        />
+        <Paper file="wiring.pdf" word="Wiring of all boards" says="A page for each board." />
+        <Paper
+          file="labels.pdf"
+          word="Wire labels"
+          says="Two for each wire, for both ends: its number, and where the other end is."
+        />
+      </ul>
+      <TakeIn />
+    </>
+  )
+}
+
+/** A wire list that was changed in a spreadsheet. */
+const TakeIn = () => {
+  const take = async (file: File) => {
+    const { rig } = useStore.getState()
+    const read = readWireList(rig, await file.text())
+    if ('problem' in read) {
+      notify(`${read.problem} Nothing was changed.`)
+      return
+    }
+    edit(`Took ${read.changes.length} changes from the wire list ${file.name}`, read.changes)
+    const taken = `${read.changes.length} ${read.changes.length === 1 ? 'wire' : 'wires'} changed.`
+    notify(read.left.length === 0 ? taken : `${taken} Left out: ${read.left.join('; ')}.`, 'plain')
+  }
+  return (
+    <div className="px-3 py-2">
+      <FileButton
+        words="Take a wire list in …"
+        label="Wire list"
+        accept=".csv,text/csv"
+        take={(f) => void take(f)}
       />
-      <Paper
-        file="parts.csv"
-        word="Parts list"
-        says="What to buy, counted, with resistors and their values."
-      />
-      <Paper
-        file="wiring.svg"
-        query={query}
-        word={`Wiring of ${board?.name ?? 'a board'}`}
-        says="Parts, expanders and the board, with every wire in its colour and by its number."
-      />
-      <Paper
-        file="wiring.pdf"
-        query={query}
-        word={`Wiring of ${board?.name ?? 'a board'}`}
-        says="The same on one large page."
-      />
-      <Paper file="wiring.pdf" word="Wiring of all boards" says="A page for each board." />
-      <Paper
-        file="labels.pdf"
-        word="Wire labels"
-        says="Two for each wire, for both ends: its number, and where the other end is."
-      />
-    </ul>
+      <p className="pt-1 text-[12px] leading-4 text-ink2">
+        Colours and ribbons, by the number of the wire, as changed in a spreadsheet.
+      </p>
+    </div>
   )
 }

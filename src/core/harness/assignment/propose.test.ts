@@ -98,6 +98,30 @@ describe('a proposal', () => {
     ])
   })
 
+  it('has two multiplexers share their address lines, and keeps their signals apart', () => {
+    const base = withParts(['toggle-2'])
+    const mux = (n: number) =>
+      addRow('expander', {
+        ...{
+          id: `u${n}`,
+          boardId: 'board',
+          name: `U${n}`,
+          kind: 'mux-16',
+          chips: 1,
+          jumpers: 0,
+          position: n,
+        },
+      })
+    const rig = apply(base, [mux(1), mux(2)])
+    const after = taken(rig, propose(rig, { partIds: null }, ids()).changes)
+    const pins = (id: string) => Object.fromEntries(linesOf(after, id).map((l) => [l.terminal, l.pin]))
+    const { signal: first, ...lines } = pins('u1')
+    const { signal: second, ...others } = pins('u2')
+    expect(lines).toEqual(others)
+    expect(first).not.toBe(second)
+    expect(wantedConfiguration(after, 'board').chips).toHaveLength(2)
+  })
+
   it('names the ability that is short, and what there is of it', () => {
     const rig = withParts(Array.from({ length: 8 }, () => 'pot'))
     const proposal = propose(rig, { partIds: null }, ids())

@@ -80,7 +80,14 @@ const boardCurrents = (rig: Rig, board: BoardRow): HarnessFinding[] => {
     if (limit === undefined || rail.most <= limit || load.total.most > load.limit) continue
     const leads = on([contact])
     const words = `${board.name} ${contact} gives ${both(rail)}; it stands ${ma(limit)}.`
-    say(contact, 'rail current', words, leads, feedApart(rig, board, rail.most))
+    const weak = railOf(model, contact)?.volts !== 5
+    say(
+      contact,
+      'rail current',
+      words,
+      leads,
+      weak ? toStronger(rig, board, leads) : feedApart(rig, board, rail.most),
+    )
   }
   if (load.supplyId === null && load.total.most > load.limit) {
     const words = `${board.name} and what hangs on it take ${both(load.total)}; the computer's port gives ${ma(load.limit)}. When it is too much, the port switches off and the board is gone.`
@@ -148,6 +155,18 @@ const feedApart = (rig: Rig, board: BoardRow, milliamps: Milliamps): Cure => ({
     ]
   },
 })
+
+/** From a weak contact of a board to its 5 V, where the board's own levels fit that. */
+const toStronger = (rig: Rig, board: BoardRow, leads: readonly LeadRow[]): Cure | null => {
+  const model = boardModel(board.model)
+  const strong = model?.rails.find((r) => r.volts === 5)
+  if (!model || !strong || model.logicVolts < 5) return null
+  const end = { at: 'contact', boardId: board.id, pin: strong.contact } as const
+  return {
+    words: `Feed it from ${strong.contact} instead`,
+    changes: (id) => leads.flatMap((l) => changed(leadTo(rig, beginningOf(l), end, id))),
+  }
+}
 
 /** A lever or ladder is measured against the board's own supply. */
 const isMeasured = (rig: Rig, lead: LeadRow): boolean => {

@@ -344,7 +344,6 @@ const cases: readonly Case[] = [
         select: 'D32',
       }),
     justNot: (b) => void b.wire(b.part('colour-lamp-8'), { plus: '5V', ground: 'ground', data: 'D30' }),
-    incurable: true,
   },
   {
     kind: 'usb current',

@@ -9,6 +9,7 @@ import { partsListCsv, wireListCsv } from './csv'
 import { labelSheets } from './labels'
 import { marksPdf, marksSvg } from './marks'
 import { partsList } from './parts-list'
+import { readWireList } from './read-wire-list'
 import { wireList } from './wire-list'
 import { wiringDrawing } from './wiring-drawing'
 
@@ -72,6 +73,47 @@ describe('CSV', () => {
     const name = 'Lever, "the big one"\nleft'
     const { data } = Papa.parse<string[]>(wireListCsv(wireList(renamed(name))))
     expect(data.flat()).toContain(`${name} · upper contact`)
+  })
+})
+
+describe('a wire list that comes back', () => {
+  const csv = (rows: string) => `number,colour,ribbon\n${rows}`
+  const taken = (text: string) => {
+    const read = readWireList(rig, text)
+    if ('problem' in read) throw new Error(read.problem)
+    return { after: apply(rig, read.changes), left: read.left, changes: read.changes }
+  }
+
+  it('changes nothing when nothing was changed', () => {
+    expect(taken(wireListCsv(wireList(rig)))).toMatchObject({ changes: [], left: [] })
+  })
+
+  it('changes colours and ribbons by the number of the wire', () => {
+    const { after, left } = taken(`\uFEFF${csv('2,blue,R1\n3,violet,R1')}`)
+    const leads = Object.values(after.lead)
+    expect(leads.find((l) => l.number === 2)).toMatchObject({ colour: 'blue', ribbon: 'R1' })
+    expect(leads.find((l) => l.number === 3)).toMatchObject({ colour: 'violet', ribbon: 'R1' })
+    expect(left).toEqual([])
+  })
+
+  it('says what of it was left out, and takes the rest', () => {
+    const { changes, left } = taken(csv('2,plaid,\n9999,blue,\n3,blue,\n3,green,'))
+    expect(changes).toHaveLength(1)
+    expect(left).toEqual([
+      'line 2: wire 2 cannot be “plaid”; it stays white',
+      'line 3: there is no wire “9999”',
+      'line 5: wire 3 comes twice',
+    ])
+  })
+
+  it.each([
+    ['', 'This is not a wire list'],
+    ['{"clavik":"rig"}', 'This is not a wire list'],
+    ['part,pin\nLever,D2', 'This is not a wire list'],
+    [csv('2,"blue,R1\n3,red,'), 'The list is damaged in line'],
+    ['x'.repeat(2_000_001), 'too large'],
+  ])('is refused whole when it is %j', (text, why) => {
+    expect(readWireList(rig, text)).toMatchObject({ problem: expect.stringContaining(why) })
   })
 })
 

@@ -53,7 +53,8 @@ const graphOf = (
     const words =
       terminalAt(rig, beginningOf(lead))?.name.replace(/(,| to| through) .*$/, '') ?? lead.terminal
     // Ground and supplies are named where they are: drawn, their wires would cover everything else.
-    if (goesTo !== null) return { id: `from ${lead.id}`, words: `${words}: ${goesTo}`, side: 'WEST' }
+    if (goesTo !== null)
+      return { id: `from ${lead.id}`, words: words === goesTo ? words : `${words}: ${goesTo}`, side: 'WEST' }
     wires.push({ lead, from: `from ${lead.id}`, to: endPort(lead) })
     return { id: `from ${lead.id}`, words, side: 'EAST' }
   }
