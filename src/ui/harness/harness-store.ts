@@ -71,6 +71,7 @@ export const putDown = (end: LeadEnd): void => {
     ? `Exchanged “${beginningWords(rig, carried)}” with what was at ${endWords(rig, end)}`
     : `Moved “${beginningWords(rig, carried)}” to ${endWords(rig, end)}`
   edit(sentence, changes)
+  useHarness.setState({ leadId: leadAt(useStore.getState().rig, carried)?.id ?? null })
 }
 
 /** Shows the wires of a part: its board, and the part itself in the strip and the inspector. */
