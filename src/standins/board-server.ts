@@ -12,6 +12,7 @@ export interface BoardPlace {
 }
 
 const STEP_MS = 2
+const MOST_BEHIND_US = 400_000
 const METER_MS = 16
 const now = () => Math.round(performance.now() * 1000)
 
@@ -112,8 +113,12 @@ export const serveBoards = (
     socket.on('close', () => watchers.delete(socket))
   }).listen(handPort, '127.0.0.1')
 
+  let steppedTo = now()
   setInterval(() => {
-    for (const b of boards) b.board?.step(now())
+    // A board's own time goes on evenly, also when this process was kept from running for a moment.
+    steppedTo = Math.max(steppedTo, now() - MOST_BEHIND_US)
+    for (; steppedTo + STEP_MS * 1000 <= now(); steppedTo += STEP_MS * 1000)
+      for (const b of boards) b.board?.step(steppedTo + STEP_MS * 1000)
   }, STEP_MS)
   setInterval(meter, METER_MS)
   setInterval(remember, 1000)

@@ -1,5 +1,8 @@
 import type { Micros } from '../../core/units-of-measure'
 
+/** No finger is quicker. */
+const LEAST_US: Micros = 15_000
+
 /** A mechanical contact: when it moves it bounces for a few milliseconds before it settles. */
 export class Contact {
   closed: boolean
@@ -20,15 +23,17 @@ export class Contact {
     if (last === closed) return
     const bounces =
       Math.floor(this.random() * (closed ? this.mostBounces : Math.ceil(this.mostBounces / 2))) + 1
-    const edges = [{ at: now, closed }]
-    let at = now
+    // A hand that is heard late was no less slow: what it did before is seen to its end first.
+    const before = this.edges.at(-1)
+    let at = before ? Math.max(now, before.at + LEAST_US) : now
+    const edges = [{ at, closed }]
     for (let i = 0; i < bounces; i++) {
       at += 60 + this.random() * 500
       edges.push({ at, closed: !closed })
       at += 40 + this.random() * 350
       edges.push({ at, closed })
     }
-    this.edges = edges
+    this.edges.push(...edges)
   }
 
   /** Brings the contact up to `now`. */

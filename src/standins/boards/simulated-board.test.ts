@@ -182,3 +182,20 @@ describe('a simulated board', () => {
     expect(again.reports()).toEqual([1])
   })
 })
+
+describe('a press that is heard late', () => {
+  it('is seen all the same, though its end comes with its beginning', () => {
+    const contact = new Contact(false, randomFrom(9))
+    contact.move(true, 1000)
+    contact.move(false, 1000)
+    let longest = 0
+    let since = Number.NaN
+    for (let now = 1000; now < 60_000; now += 200) {
+      contact.settle(now)
+      since = contact.closed ? (Number.isNaN(since) ? now : since) : Number.NaN
+      if (contact.closed) longest = Math.max(longest, now - since)
+    }
+    expect(longest).toBeGreaterThan(8000)
+    expect(contact.closed).toBe(false)
+  })
+})
