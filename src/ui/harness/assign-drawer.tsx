@@ -158,10 +158,11 @@ const Shown = () => {
           {is.unplaced.length > 4 && ' …'}.
           <ul className="list-disc pl-4">
             {is.shortages.map((s) => (
-              <li key={s.words}>{s.words}.</li>
+              <li key={s.words}>
+                {s.words}. <span className="text-ink2">It would be cured by {s.cure}.</span>
+              </li>
             ))}
           </ul>
-          <span className="text-ink2">Another board would cure it, or fewer locked wires.</span>
         </div>
       )}
       <div className="flex gap-1.5 px-3 py-2">

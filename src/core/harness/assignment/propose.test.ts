@@ -130,6 +130,7 @@ describe('a proposal', () => {
     expect(proposal.shortages[0]?.words).toBe(
       '2 wires need an analog pin, or a channel that can measure; of 6, 0 are free',
     )
+    expect(proposal.shortages[0]?.cure).toBe('another board, or an expander that has it: 74HC4067')
   })
 
   it('leaves a board it does not know alone', () => {

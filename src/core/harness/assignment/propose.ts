@@ -1,6 +1,6 @@
 import type { BoardModel } from '../../catalogue/board-model'
 import { boardModel } from '../../catalogue/boards'
-import { expanderKind } from '../../catalogue/expanders'
+import { expanderKind, expanderKinds } from '../../catalogue/expanders'
 import { kindOf } from '../../catalogue/own-kind'
 import { apply, type Change, changeRow, type Diff, squash } from '../../rig/edit'
 import { leadsOf, leadsOnBoard, type Rig, rowsOf } from '../../rig/rig'
@@ -36,6 +36,8 @@ export interface Shortage {
   readonly ability: keyof typeof ability
   readonly wires: number
   readonly words: string
+  /** What would cure it, in words. */
+  readonly cure: string
 }
 
 /** An assignment as an edit that is not made yet. */
@@ -261,9 +263,18 @@ const shortagesOf = (
       const words = `${count} ${count === 1 ? 'wire needs' : 'wires need'} ${shortWords[name] ?? name}; ${
         able.length === 0 ? 'there is none' : `of ${able.length}, ${free} ${free === 1 ? 'is' : 'are'} free`
       }${free >= count ? ', but not together on one board as they have to be' : ''}`
-      return { ability: name, wires: count, words }
+      return { ability: name, wires: count, words, cure: cureWords(name) }
     })
     .sort((a, b) => b.wires - a.wires)
+}
+
+/** Expanders that give an ability, and else another board. */
+const cureWords = (name: keyof typeof ability): string => {
+  const kinds = expanderKinds.filter((k) =>
+    name === 'inductive' ? k.inductive : k.abilities.some((a) => a === name),
+  )
+  const chips = kinds.map((k) => k.name.split(' ')[0]).join(', ')
+  return chips === '' ? 'another board' : `another board, or an expander that has it: ${chips}`
 }
 
 const nameOf = (abilities: Need['abilities']): keyof typeof ability => {
