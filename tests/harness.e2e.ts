@@ -49,8 +49,8 @@ describe('the harness', () => {
   it('selects a part everywhere by its wire, and shows all its wires', async () => {
     await bench.click(pin('D22'))
     await bench.sees('Wheel lever', '[aria-label="Inspector"]')
-    await bench.sees('upper contact', '[aria-label="Wires of the selected part"]')
-    await bench.sees('lower contact', '[aria-label="Wires of the selected part"]')
+    await bench.sees('upper contact', '[aria-label="Leads"]')
+    await bench.sees('lower contact', '[aria-label="Leads"]')
   })
 
   it('exchanges two pins in one drag, though both are taken, and takes it back in one step', async () => {

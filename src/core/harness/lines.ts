@@ -31,7 +31,6 @@ const linePin = (rig: Rig, expander: ExpanderRow, line: Terminal): number | stri
 const chipOf = (rig: Rig, expander: ExpanderRow, kind: ExpanderKind): ChipWiring => {
   const pins: number[] = []
   for (const line of boardLines(kind)) {
-    // What follows its own leads works channel by channel: one that is missing stops only its own.
     const pin = linePin(rig, expander, line)
     if (typeof pin === 'string') return { line: line.id, message: pin }
     pins.push(pin)

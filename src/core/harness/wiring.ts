@@ -16,6 +16,8 @@ import { type Slot, type SlotRest, slotKey } from './slot'
 export interface Unwired {
   readonly terminal: string | null
   readonly message: string
+  /** Each wire ends well, but on several boards. */
+  readonly spread?: true
 }
 
 export type Wiring =
@@ -152,7 +154,8 @@ export const wiringOf = (rig: Rig, part: PartRow, aspect: Aspect): Wiring => {
   const [first] = ends
   if (!first) return { terminal: null, message: 'this part has nothing that is wired to a board' }
   if (ends.some((e) => e.boardId !== first.boardId)) {
-    return { terminal: null, message: 'its wires hang on two boards; one board has to see them all' }
+    const message = 'its wires hang on two boards; one board has to see them all'
+    return { terminal: null, message, spread: true }
   }
   const slot = slotFor(rig, part, aspect, ends as [End, ...End[]])
   const key = slotKey(slot, chipsOf(rig, first.boardId))

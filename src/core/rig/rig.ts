@@ -63,6 +63,9 @@ export const linesOf = (rig: Rig, expanderId: string) => leadsByExpander(rig.lea
 /** What hangs on the contacts of a board, and on the channels of an expander. */
 export const leadsOnBoard = (rig: Rig, boardId: string) => leadsByBoard(rig.lead, boardId)
 export const leadsOnExpander = (rig: Rig, expanderId: string) => leadsByChannel(rig.lead, expanderId)
+/** The board that a lead ends on, at a contact or on a channel of one of its expanders. */
+export const boardOfLead = (rig: Rig, lead: RowOf<'lead'>): string | null =>
+  lead.boardId ?? rig.expander[lead.expanderId ?? '']?.boardId ?? null
 export const expandersOf = (rig: Rig, boardId: string) => expandersByBoard(rig.expander, boardId)
 export const bindingsOf = (rig: Rig, partId: string) => bindingsByPart(rig.binding, partId)
 export const layerSetsOf = (rig: Rig) => rowsOf(rig, 'layerSet').sort(byPosition)

@@ -39,8 +39,11 @@ export const services = (w: World, power: Pick<Electrics, 'mainLive' | 'draws'>)
     choices: ['bus left', 'generator left', 'battery', 'shore', 'generator right', 'bus right'],
   })
   const meter = w.number('elec.volts.shown', 'V', 'What the voltmeter shows')
-  const cut = (['left', 'right'] as const).map((side) => w.named(`engine.${side}.fuel.valve`))
+  const running = (['left', 'right'] as const).map((side) => w.named(`engine.${side}.running`))
   const door = w.flag('cabin.door.open', 'The cabin door is open')
+  w.event('cabin.door.toggle', 'Opens or closes the cabin door', 'services', () => {
+    door.is = !door.is
+  })
   let time = 0
 
   power.draws(() => heaters.reduce((sum, h) => sum + (h.on.is ? h.amps : 0), inverterOn.is ? 2 : 0))
@@ -65,7 +68,7 @@ export const services = (w: World, power: Pick<Electrics, 'mainLive' | 'draws'>)
       ]
       meter.n = volts[Math.round(source.n)] ?? 0
       // Nobody opens it while an engine turns.
-      if (cut.some((valve) => valve.is)) door.is = false
+      if (running.some((engine) => engine.is)) door.is = false
     },
   }
 }

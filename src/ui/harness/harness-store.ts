@@ -1,8 +1,8 @@
 import { create } from 'zustand'
 import type { ExpandedProposal } from '@/core/harness/assignment/propose-expander'
 import { type Beginning, beginningWords, endWords, type LeadEnd, leadAt, putOn } from '@/core/harness/leads'
-import { boardsOf, leadsOf, type Rig } from '@/core/rig/rig'
-import type { BoardRow, LeadRow } from '@/core/rig/rows'
+import { boardOfLead, boardsOf, leadsOf, type Rig } from '@/core/rig/rig'
+import type { BoardRow } from '@/core/rig/rows'
 import { select } from '../live/connection'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
@@ -36,10 +36,6 @@ export const useHarness = create<HarnessState>()(() => ({
 }))
 
 export const newId = (): string => crypto.randomUUID()
-
-/** The board of a lead's end, or of the expander it ends at. */
-export const boardOfLead = (rig: Rig, lead: LeadRow): string | null =>
-  lead.boardId ?? rig.expander[lead.expanderId ?? '']?.boardId ?? null
 
 /** The board that is looked at: the chosen one, else the one the selected part hangs on, else the first. */
 export const boardNow = (rig: Rig, chosen: string | null): BoardRow | undefined =>

@@ -1,7 +1,6 @@
 'use client'
-import { beginningOf, beginningWords, endOfLead, endWords, wireColours } from '@/core/harness/leads'
+import { beginningOf, endOfLead, endWords, wireColours } from '@/core/harness/leads'
 import { changeRow, removeRow } from '@/core/rig/edit'
-import { leadsOf } from '@/core/rig/rig'
 import type { LeadRow } from '@/core/rig/rows'
 import { TextField } from '../editors/text-field'
 import { edit } from '../live/edits'
@@ -15,109 +14,86 @@ const change = (lead: LeadRow, sentence: string, to: Partial<LeadRow>): void =>
 /** The wire that is looked at: where it goes, its colour, whether it may move, the ribbon it lies in. */
 export const WireForm = () => {
   const rig = useStore((s) => s.rig)
-  const selected = useStore((s) => s.selected)
   const leadId = useHarness((s) => s.leadId)
   const carried = useHarness((s) => s.carried)
   const lead = rig.lead[leadId ?? ''] ?? undefined
-  const others = selected === null ? [] : leadsOf(rig, selected)
-  if (!lead && others.length === 0) return null
+  if (!lead) return null
   return (
-    <section aria-label="Wires" className="border-b border-line px-3 py-2 text-[12px]">
-      {others.length > 0 && (
-        <ul aria-label="Wires of the selected part">
-          {others.map((l) => (
-            <li key={l.id}>
-              <button
-                type="button"
-                data-from={JSON.stringify(beginningOf(l))}
-                aria-pressed={l.id === leadId}
-                className={`flex h-[20px] w-full items-center gap-1.5 text-left hover:text-accent ${l.id === leadId ? 'font-bold text-accent' : ''}`}
-                onClick={() => useHarness.setState({ leadId: l.id })}
-              >
-                <span className="mono w-7 text-right text-ink2">{l.number}</span>
-                <WireDash colour={l.colour} />
-                <span className="min-w-0 flex-1 truncate">
-                  {beginningWords(rig, beginningOf(l)).split(' · ').at(-1)}
-                </span>
-                <span className="mono max-w-[110px] truncate" title={endWords(rig, endOfLead(l))}>
-                  {l.pin ?? endWords(rig, endOfLead(l))}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
-      {lead && (
-        <div className="mt-1.5 grid grid-cols-[1fr_auto] gap-x-2 gap-y-1 border-t border-hair pt-1.5">
-          <b className="truncate">Wire {lead.number}</b>
-          <span className="flex gap-1">
-            <button type="button" className="btn h-[21px]" onClick={() => pickUp(beginningOf(lead))}>
-              {carried ? 'Choose a pin …' : 'Move'}
-            </button>
-            <button
-              type="button"
-              className="btn h-[21px]"
-              onClick={() => {
-                edit(`Took wire ${lead.number} off`, [removeRow('lead', lead)])
-                useHarness.setState({ leadId: null })
-              }}
-            >
-              Take off
-            </button>
+    <section aria-label="Wire" className="border-b border-line px-3 py-2 text-[12px]">
+      <div className="grid grid-cols-[1fr_auto] gap-x-2 gap-y-1">
+        <b className="flex min-w-0 items-center gap-1.5">
+          Wire {lead.number} <WireDash colour={lead.colour} />
+          <span className="mono truncate font-normal" title={endWords(rig, endOfLead(lead))}>
+            {lead.pin ?? endWords(rig, endOfLead(lead))}
           </span>
-          <label className="flex items-center gap-2">
-            <span className="text-ink2">Colour</span>
-            <select
-              aria-label="Colour of the wire"
-              className="h-[22px] py-0"
-              value={lead.colour}
-              onChange={(e) =>
-                change(lead, `Wire ${lead.number} is ${e.target.value}`, { colour: e.target.value })
-              }
-            >
-              {[...new Set([...wireColours, lead.colour])].map((c) => (
-                <option key={c} value={c}>
-                  {c}
-                </option>
-              ))}
-            </select>
-          </label>
-          <label className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              checked={lead.locked}
-              onChange={(e) =>
-                change(
-                  lead,
-                  e.target.checked ? `Locked wire ${lead.number}` : `Let wire ${lead.number} loose`,
-                  {
-                    locked: e.target.checked,
-                  },
-                )
-              }
-            />
-            Stays when assigning
-          </label>
-          <div className="col-span-2 flex items-center gap-2">
-            <span className="text-ink2">Ribbon</span>
-            <TextField
-              label="Ribbon of the wire"
-              value={lead.ribbon ?? ''}
-              take={(name) =>
-                change(
-                  lead,
-                  name
-                    ? `Put wire ${lead.number} into ribbon ${name}`
-                    : `Took wire ${lead.number} out of its ribbon`,
-                  {
-                    ribbon: name || null,
-                  },
-                )
-              }
-            />
-          </div>
+        </b>
+        <span className="flex gap-1">
+          <button type="button" className="btn h-[21px]" onClick={() => pickUp(beginningOf(lead))}>
+            {carried ? 'Choose a pin …' : 'Move'}
+          </button>
+          <button
+            type="button"
+            className="btn h-[21px]"
+            onClick={() => {
+              edit(`Took wire ${lead.number} off`, [removeRow('lead', lead)])
+              useHarness.setState({ leadId: null })
+            }}
+          >
+            Take off
+          </button>
+        </span>
+        <label className="flex items-center gap-2">
+          <span className="text-ink2">Colour</span>
+          <select
+            aria-label="Colour of the wire"
+            className="h-[22px] py-0"
+            value={lead.colour}
+            onChange={(e) =>
+              change(lead, `Wire ${lead.number} is ${e.target.value}`, { colour: e.target.value })
+            }
+          >
+            {[...new Set([...wireColours, lead.colour])].map((c) => (
+              <option key={c} value={c}>
+                {c}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={lead.locked}
+            onChange={(e) =>
+              change(
+                lead,
+                e.target.checked ? `Locked wire ${lead.number}` : `Let wire ${lead.number} loose`,
+                {
+                  locked: e.target.checked,
+                },
+              )
+            }
+          />
+          Stays when assigning
+        </label>
+        <div className="col-span-2 flex items-center gap-2">
+          <span className="text-ink2">Ribbon</span>
+          <TextField
+            label="Ribbon of the wire"
+            value={lead.ribbon ?? ''}
+            take={(name) =>
+              change(
+                lead,
+                name
+                  ? `Put wire ${lead.number} into ribbon ${name}`
+                  : `Took wire ${lead.number} out of its ribbon`,
+                {
+                  ribbon: name || null,
+                },
+              )
+            }
+          />
         </div>
-      )}
+      </div>
     </section>
   )
 }

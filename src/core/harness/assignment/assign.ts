@@ -125,8 +125,8 @@ const inOrderOfHardship = (o: Occupancy): number[] => {
 }
 
 /**
- * Puts a block in its cheapest place. Where there is none, or a much cheaper one is taken, those that have it make room
- * and look for another, down to a depth.
+ * Puts a block in its cheapest free place. Where there is none, those that are in the way make room and look for
+ * another, down to a depth.
  */
 const place = (o: Occupancy, b: number, depth: number): boolean => {
   const free = cheapest(o, b)

@@ -56,11 +56,6 @@ export class Occupancy {
     return { cost: this.scratchCost, from: this.scratchFrom }
   }
 
-  /** The costs of a need, site by site. */
-  costsOf(n: number): Float64Array {
-    return this.costs[n] as Float64Array
-  }
-
   /** What a site costs a need, whoever is there. */
   cost(n: number, s: number): number {
     return (this.costs[n] as Float64Array)[s] as number

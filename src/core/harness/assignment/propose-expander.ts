@@ -1,10 +1,10 @@
 import type { ChannelAbility, ExpanderKind } from '../../catalogue/expander-kind'
 import { expanderKind, expanderKinds } from '../../catalogue/expanders'
 import { addRow, apply, type Change, changeRow, squash } from '../../rig/edit'
-import { numbered } from '../../rig/numbered'
 import { boardsOf, expandersOf, leadsOnExpander, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, ExpanderRow } from '../../rig/rows'
 import { boardLines } from '../chip'
+import { newExpander } from '../new-expander'
 import { type Proposal, propose } from './propose'
 import type { Scope } from './rig-instance'
 
@@ -131,25 +131,12 @@ const waysWith = (
     if (chain && longer)
       ways.push({ change: longer, expander: { ...chain, chips: chain.chips + chips }, chips })
     if (chips > kind.mostChips) continue
-    const taken = new Set(there.filter((e) => e.kind === kind.id).map((e) => e.jumpers))
-    let jumpers = 0
-    while (taken.has(jumpers)) jumpers++
-    if (kind.addresses && jumpers >= kind.addresses.count) continue
-    const expander: ExpanderRow = {
-      id: id(),
-      boardId: board.id,
-      name: numbered(shortName(kind), new Set(rowsOf(rig, 'expander').map((e) => e.name))),
-      kind: kind.id,
-      chips,
-      jumpers,
-      position: Math.max(0, ...there.map((e) => e.position)) + 1,
-    }
+    const expander = newExpander(rig, board.id, kind, chips, id())
+    if (!expander) continue
     ways.push({ change: addRow('expander', expander), expander, chips })
   }
   return ways
 }
-
-const shortName = (kind: ExpanderKind): string => kind.name.split(' ')[0] ?? kind.name
 
 const savedWords = (rig: Rig, expander: ExpanderRow): string => {
   const kind = expanderKind(expander.kind)

@@ -17,6 +17,7 @@ import {
   nextNumber,
   terminalsOf,
 } from '../leads'
+import { shortName } from '../new-expander'
 import { assign } from './assign'
 import { ability, type Need } from './instance'
 import { type RigInstance, rigInstance, type Scope } from './rig-instance'
@@ -273,7 +274,7 @@ const cureWords = (name: keyof typeof ability): string => {
   const kinds = expanderKinds.filter((k) =>
     name === 'inductive' ? k.inductive : k.abilities.some((a) => a === name),
   )
-  const chips = kinds.map((k) => k.name.split(' ')[0]).join(', ')
+  const chips = kinds.map(shortName).join(', ')
   return chips === '' ? 'another board' : `another board, or an expander that has it: ${chips}`
 }
 

@@ -2,10 +2,10 @@ import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
 import { kindOf } from '../../catalogue/own-kind'
 import type { PartKind, Terminal } from '../../catalogue/part-kind'
-import { boardsOf, expandersOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import { boardOfLead, boardsOf, expandersOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { boardLines } from '../chip'
-import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt } from '../leads'
+import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt, terminalAt } from '../leads'
 import { placeOfChannel } from '../lines'
 import { channelNeed, drivenTerminals } from '../wiring'
 import { boardSites, channelSites } from './board-sites'
@@ -66,7 +66,9 @@ class Builder {
     for (const board of this.boards)
       for (const expander of expandersOf(this.rig, board.id)) this.addLines(expander.id, board)
     this.holdOthers()
-    const inUse = this.boards.map((b) => rowsOf(this.rig, 'lead').some((l) => this.boardOf(l) === b.id))
+    const inUse = this.boards.map((b) =>
+      rowsOf(this.rig, 'lead').some((l) => boardOfLead(this.rig, l) === b.id),
+    )
     const { sites, wholeHeaders, needs, blocks } = this
     return {
       instance: { inUse, sites, wholeHeaders, needs, blocks },
@@ -74,10 +76,6 @@ class Builder {
       ends: this.ends,
       wires: this.wires,
     }
-  }
-
-  private boardOf(lead: LeadRow): string | null {
-    return lead.boardId ?? this.rig.expander[lead.expanderId ?? '']?.boardId ?? null
   }
 
   private addSites(): void {
@@ -191,7 +189,7 @@ class Builder {
     for (const part of rowsOf(this.rig, 'part')) {
       if (!panels.has(part.panelId)) continue
       for (const lead of leadsOf(this.rig, part.id)) {
-        const board = this.boardOf(lead)
+        const board = boardOfLead(this.rig, lead)
         if (board !== null) homes.add(board)
       }
     }
@@ -230,7 +228,7 @@ class Builder {
     const kind = expanderKind(this.rig.expander[expanderId]?.kind ?? '')
     if (!kind) return
     const measures = rowsOf(this.rig, 'lead').some(
-      (l) => l.expanderId === expanderId && roleOf(this.rig, beginningOf(l)) === 'wiper',
+      (l) => l.expanderId === expanderId && terminalAt(this.rig, beginningOf(l))?.role === 'wiper',
     )
     const wires = boardLines(kind).map((terminal) => {
       const from: Beginning = { of: 'expander', id: expanderId, terminal: terminal.id }
@@ -259,8 +257,7 @@ class Builder {
     for (const lead of rowsOf(this.rig, 'lead')) {
       const present = this.siteOf(lead)
       if (present < 0 || this.inScope.has(lead.id)) continue
-      const from = beginningOf(lead)
-      const shares = this.shares(from)
+      const shares = terminalAt(this.rig, beginningOf(lead))?.shares
       const block = this.blocks.length
       const need = this.needs.length
       this.needs.push({ block, abilities: 0, line: this.line(shares), present, locked: true, ofFour: -1 })
@@ -272,20 +269,6 @@ class Builder {
         this.needs[need] = { ...(this.needs[need] as Need), ofFour: site.at }
     }
   }
-
-  private shares({ of, id, terminal }: Beginning): string | undefined {
-    const part = this.rig.part[id]
-    const terminals =
-      of === 'expander'
-        ? expanderKind(this.rig.expander[id]?.kind ?? '')?.lines
-        : part && kindOf(part)?.terminals
-    return terminals?.find((t) => t.id === terminal)?.shares
-  }
-}
-
-const roleOf = (rig: Rig, from: Beginning): Terminal['role'] | undefined => {
-  const part = rig.part[from.id]
-  return part && kindOf(part)?.terminals.find((t) => t.id === from.terminal)?.role
 }
 
 /** What a terminal of a part asks of a site. */

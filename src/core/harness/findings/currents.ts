@@ -8,9 +8,9 @@ import type { BoardRow, LeadRow, SupplyRow } from '../../rig/rows'
 import type { Milliamps } from '../../units-of-measure'
 import { lampCircuit } from '../lamp-circuit'
 import { beginningOf, leadTo } from '../leads'
-import { type BoardLoad, loadsOf } from '../loads'
+import { loadsOf } from '../loads'
 import { nextE12 } from '../series-resistor'
-import { asSentence, type Cure, changed, type HarnessFinding, resistorChange } from './finding'
+import { type Cure, changed, type HarnessFinding, resistorChange } from './finding'
 
 const ma = (milliamps: Milliamps): string => `${Math.round(milliamps)} mA`
 const both = (load: { typical: Milliamps; most: Milliamps }): string =>
@@ -258,5 +258,3 @@ const hungryParts = (rig: Rig): HarnessFinding[] =>
       },
     ]
   })
-
-export const loadWords = (load: BoardLoad): string => asSentence(both(load.total))

@@ -2,12 +2,12 @@ import { boardModel, pinOf, railOf } from '../../catalogue/boards'
 import { channelsOf, expanderKind } from '../../catalogue/expanders'
 import { kindOf } from '../../catalogue/own-kind'
 import { changeRow } from '../../rig/edit'
-import { leadsOf, leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
+import { boardOfLead, leadsOf, leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
 import type { ExpanderRow, LeadRow } from '../../rig/rows'
 import { beginningOf, endOfLead, endWords, leadTo, mayShare, terminalAt } from '../leads'
 import { channelWords } from '../lines'
 import { pinObjection } from '../pin-objection'
-import { channelObjection, wiringsOf } from '../wiring'
+import { channelObjection, isWired, wiringsOf } from '../wiring'
 import { asSentence, assignCure, changed, type HarnessFinding, moveCure, placeOf, wireWords } from './finding'
 
 /** Two wires that end where only one can. */
@@ -35,7 +35,7 @@ export const clashes = (rig: Rig): HarnessFinding[] => {
         partIds: [other, lead].flatMap((l) => l.partId ?? []),
         leadIds: [other.id, lead.id],
       },
-      cure: moveCure(rig, lead, lead.boardId ?? rig.expander[lead.expanderId ?? '']?.boardId),
+      cure: moveCure(rig, lead, boardOfLead(rig, lead) ?? undefined),
     })
   }
   return found
@@ -103,16 +103,7 @@ const unableChannel = (rig: Rig, lead: LeadRow): HarnessFinding[] => {
 /** Parts one of whose aspects is spread over two boards. */
 export const spread = (rig: Rig): HarnessFinding[] =>
   rowsOf(rig, 'part').flatMap((part) => {
-    const boards = new Set(
-      leadsOf(rig, part.id).flatMap((l) =>
-        l.shared ? [] : (l.boardId ?? rig.expander[l.expanderId ?? '']?.boardId ?? []),
-      ),
-    )
-    if (boards.size < 2) return []
-    const split = wiringsOf(rig, part).some(
-      (w) => 'message' in w.wiring && w.wiring.message.includes('two boards'),
-    )
-    if (!split) return []
+    if (!wiringsOf(rig, part).some(({ wiring }) => !isWired(wiring) && wiring.spread)) return []
     return [
       {
         id: `two boards ${part.id}`,

@@ -1,11 +1,12 @@
 import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { uln2803 } from '../../catalogue/expanders/uln2803'
 import { addRow, apply, type Change } from '../../rig/edit'
-import { numbered } from '../../rig/numbered'
 import { expandersOf, leadsOf, leadsOnExpander, linesOf, type Rig, rowsOf } from '../../rig/rig'
-import type { ExpanderRow, PartRow } from '../../rig/rows'
+import type { PartRow } from '../../rig/rows'
 import { type LampCircuit, lampCircuit } from '../lamp-circuit'
 import { type LeadEnd, leadsTo } from '../leads'
+import { newExpander } from '../new-expander'
 import { seriesOhms } from '../series-resistor'
 import { changed, freePin, type HarnessFinding, resistorChange } from './finding'
 
@@ -74,18 +75,12 @@ export const inductives = (rig: Rig): HarnessFinding[] =>
 /** Hangs a coil on a switch array: one of the board's that has a channel left, or a new one. */
 const throughArray = (rig: Rig, part: PartRow, boardId: string, id: () => string): readonly Change[] => {
   const changes: Change[] = []
-  let array = expandersOf(rig, boardId).find(
-    (e) => e.kind === 'uln2803' && leadsOnExpander(rig, e.id).length < 8,
+  const there = expandersOf(rig, boardId).find(
+    (e) => e.kind === uln2803.id && leadsOnExpander(rig, e.id).length < uln2803.channelsPerChip,
   )
-  if (!array) {
-    const made: ExpanderRow = {
-      ...{ id: id(), boardId, kind: 'uln2803', chips: 1, jumpers: 0 },
-      name: numbered('ULN2803', new Set(rowsOf(rig, 'expander').map((e) => e.name))),
-      position: Math.max(0, ...expandersOf(rig, boardId).map((e) => e.position)) + 1,
-    }
-    changes.push(addRow('expander', made))
-    array = made
-  }
+  const array = there ?? newExpander(rig, boardId, uln2803, 1, id())
+  if (!array) return []
+  if (!there) changes.push(addRow('expander', array))
   const grown = apply(rig, changes)
   const used = new Set(leadsOnExpander(grown, array.id).map((l) => l.channel))
   const channel = [0, 1, 2, 3, 4, 5, 6, 7].find((c) => !used.has(c)) ?? 0

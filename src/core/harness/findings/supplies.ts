@@ -1,8 +1,8 @@
-import { boardModel, railOf } from '../../catalogue/boards'
+import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
 import { kindOf } from '../../catalogue/own-kind'
 import { changeRow } from '../../rig/edit'
-import { leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import { boardOfLead, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { voltsAt } from '../lamp-circuit'
 import { beginningOf, leadTo } from '../leads'
@@ -58,11 +58,7 @@ export const voltages = (rig: Rig): HarnessFinding[] => [
 ]
 
 const boardsOfPart = (rig: Rig, part: PartRow): BoardRow[] => {
-  const ids = new Set(
-    leadsOf(rig, part.id).flatMap((l) =>
-      l.shared ? [] : (l.boardId ?? rig.expander[l.expanderId ?? '']?.boardId ?? []),
-    ),
-  )
+  const ids = new Set(leadsOf(rig, part.id).flatMap((l) => (l.shared ? [] : (boardOfLead(rig, l) ?? []))))
   const bus = leadsOf(rig, part.id).find((l) => l.shared && l.boardId !== null)
   if (ids.size === 0 && bus?.boardId) ids.add(bus.boardId)
   return [...ids].flatMap((id) => rig.board[id] ?? [])
@@ -142,9 +138,3 @@ const expanderVoltages = (rig: Rig): HarnessFinding[] =>
       )
     return []
   })
-
-/** Whether a contact of a board gives a supply. */
-export const isRail = (rig: Rig, lead: LeadRow): boolean => {
-  const model = boardModel(rig.board[lead.boardId ?? '']?.model ?? '')
-  return model !== undefined && lead.pin !== null && railOf(model, lead.pin) !== undefined
-}
