@@ -7,7 +7,8 @@ export default defineConfig({
   resolve: { alias: { '@': src } },
   test: {
     projects: [
-      { extends: true, test: { name: 'unit', include: ['src/**/*.test.ts'] } },
+      // No test is timed: a slow machine only takes longer.
+      { extends: true, test: { name: 'unit', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       {
         extends: true,
         test: {

@@ -98,8 +98,8 @@ describe('a process that is kept', () => {
     await keep("console.log('ready'); setTimeout(() => process.exit(3), 20)").start()
     await until('it was started four times', () => started.length >= 4, 10_000)
     const gaps = started.slice(1).map((t, i) => t - (started[i] ?? 0))
-    expect(gaps[1]).toBeGreaterThan((gaps[0] ?? 0) + 100)
-    expect(gaps[2]).toBeGreaterThan((gaps[1] ?? 0) + 200)
+    // At least so long: a machine that is busy only makes them longer.
+    for (const [i, pauseMs] of [250, 500, 1000].entries()) expect(gaps[i]).toBeGreaterThan(pauseMs - 10)
   })
   it('is given up, with its last words, when it dies before it was ever ready', async () => {
     await expect(keep("console.error('no such thing'); process.exit(1)").start()).rejects.toThrow(

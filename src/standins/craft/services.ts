@@ -44,6 +44,15 @@ export const services = (w: World, power: Pick<Electrics, 'mainLive' | 'draws'>)
   w.event('cabin.door.toggle', 'Opens or closes the cabin door', 'services', () => {
     door.is = !door.is
   })
+  const external = w.named('elec.external.connected')
+  const sources = [
+    w.named('elec.bus.main.volts'),
+    w.named('elec.generator.left.volts'),
+    w.named('elec.battery.volts'),
+    null,
+    w.named('elec.generator.right.volts'),
+    w.named('elec.bus.essential.volts'),
+  ]
   let time = 0
 
   power.draws(() => heaters.reduce((sum, h) => sum + (h.on.is ? h.amps : 0), inverterOn.is ? 2 : 0))
@@ -57,16 +66,9 @@ export const services = (w: World, power: Pick<Electrics, 'mainLive' | 'draws'>)
       inverterOn.is = inverter.is && power.mainLive()
       wipes.is = wiper.n > 0 && power.mainLive()
       if (wipes.is) angle.n = 45 + 45 * Math.sin(time * 3 * wiper.n)
-      const external = w.named('elec.external.connected').is && shore.is
-      const volts = [
-        w.named('elec.bus.main.volts').n,
-        w.named('elec.generator.left.volts').n,
-        w.named('elec.battery.volts').n,
-        external ? 28 : 0,
-        w.named('elec.generator.right.volts').n,
-        w.named('elec.bus.essential.volts').n,
-      ]
-      meter.n = volts[Math.round(source.n)] ?? 0
+      const metered = sources[Math.round(source.n)]
+      // Shore power has no meter of its own: it is there or not.
+      meter.n = metered ? metered.n : external.is && shore.is ? 28 : 0
       // Nobody opens it while an engine turns.
       if (running.some((engine) => engine.is)) door.is = false
     },
