@@ -165,7 +165,7 @@ const AddBoard = () => {
   return (
     <select
       aria-label="Add a board"
-      className="h-[21px] py-0 text-[12px]"
+      className="h-[21px] w-40 py-0 text-[12px]"
       value=""
       onChange={(e) => e.target.value && add(e.target.value)}
     >

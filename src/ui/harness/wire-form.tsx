@@ -1,5 +1,5 @@
 'use client'
-import { beginningOf, endOfLead, endWords, wireColours } from '@/core/harness/leads'
+import { beginningOf, wireColours } from '@/core/harness/leads'
 import { changeRow, removeRow } from '@/core/rig/edit'
 import type { LeadRow } from '@/core/rig/rows'
 import { TextField } from '../editors/text-field'
@@ -13,19 +13,15 @@ const change = (lead: LeadRow, sentence: string, to: Partial<LeadRow>): void =>
 
 /** The wire that is looked at: where it goes, its colour, whether it may move, the ribbon it lies in. */
 export const WireForm = () => {
-  const rig = useStore((s) => s.rig)
   const leadId = useHarness((s) => s.leadId)
   const carried = useHarness((s) => s.carried)
-  const lead = rig.lead[leadId ?? ''] ?? undefined
+  const lead = useStore((s) => s.rig.lead[leadId ?? ''])
   if (!lead) return null
   return (
     <section aria-label="Wire" className="border-b border-line px-3 py-2 text-[12px]">
       <div className="grid grid-cols-[1fr_auto] gap-x-2 gap-y-1">
-        <b className="flex min-w-0 items-center gap-1.5">
+        <b className="flex items-center gap-1.5 whitespace-nowrap">
           Wire {lead.number} <WireDash colour={lead.colour} />
-          <span className="mono truncate font-normal" title={endWords(rig, endOfLead(lead))}>
-            {lead.pin ?? endWords(rig, endOfLead(lead))}
-          </span>
         </b>
         <span className="flex gap-1">
           <button type="button" className="btn h-[21px]" onClick={() => pickUp(beginningOf(lead))}>
@@ -73,7 +69,7 @@ export const WireForm = () => {
               )
             }
           />
-          Stays when assigning
+          Stays put
         </label>
         <div className="col-span-2 flex items-center gap-2">
           <span className="text-ink2">Ribbon</span>
