@@ -62,6 +62,7 @@ export const manyLamps = (lamps: number, variables: number): Rig => {
           identity,
           position: board,
           supplyId: null,
+          own: null,
         }),
       )
     }

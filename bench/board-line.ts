@@ -46,6 +46,7 @@ const fullBoard = (): Rig => {
       identity: '00'.repeat(8),
       position: 1,
       supplyId: null,
+      own: null,
     }),
   ]
   let number = 0

@@ -216,6 +216,7 @@ export const smallRig = (
       identity: '00112233445566aa',
       position: 1,
       supplyId: null,
+      own: null,
     }),
   ]
   for (const [set, { layers: names, chosenBy, timeoutMs }] of Object.entries(layers ?? {})) {

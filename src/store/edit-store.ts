@@ -1,4 +1,5 @@
-import { boardModel, pinOf, railOf } from '../core/catalogue/boards'
+import { pinOf, railOf } from '../core/catalogue/boards'
+import { modelOf } from '../core/catalogue/own-board'
 import {
   apply,
   type Change,
@@ -11,7 +12,7 @@ import {
 } from '../core/rig/edit'
 import type { HistorySummary } from '../core/rig/history-summary'
 import { emptyRig, type Rig } from '../core/rig/rig'
-import { type LeadRow, type TableName, tableNames } from '../core/rig/rows'
+import { type BoardRow, type LeadRow, type TableName, tableNames } from '../core/rig/rows'
 import { type Connection, type Database, inTransaction } from './database'
 import { deleteSql, insertSql, ofRig, selectList, tableOf, updateSql } from './row-sql'
 
@@ -80,12 +81,12 @@ const impossiblePins = async (c: Connection, rigId: string, after: Rig, diff: Di
     if (change.table !== 'lead' || change.op === 'remove') continue
     const lead = after.lead[change.id]
     if (!lead?.boardId || !lead.pin) continue
-    const { rows } = await c.query<{ name: string; model: string }>(
-      'SELECT name, model FROM board WHERE rig_id = $1 AND id = $2',
+    const { rows } = await c.query<Pick<BoardRow, 'name' | 'model' | 'own'>>(
+      'SELECT name, model, own FROM board WHERE rig_id = $1 AND id = $2',
       [rigId, lead.boardId],
     )
     const board = rows[0]
-    const model = board ? boardModel(board.model) : undefined
+    const model = modelOf(board)
     if (!board || !model || pinOf(model, lead.pin) || railOf(model, lead.pin)) continue
     const message = `Lead ${lead.number}: ${board.name} (${model.name}) has no pin ${lead.pin}.`
     found.push({ table: 'lead', id: lead.id, message })

@@ -7,7 +7,7 @@ export const columnOf = (field: string): string =>
 /** A table's name in SQL. */
 export const tableOf = (table: TableName): string => table.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
 
-const jsonFields = new Set(['settings', 'points'])
+const jsonFields = new Set(['settings', 'points', 'own'])
 
 const fieldsOf = (table: TableName): string[] => Object.keys((tables[table] as { shape: object }).shape)
 
@@ -18,7 +18,7 @@ export const selectList = (table: TableName): string =>
     .join(', ')
 
 const toSql = (field: string, value: unknown): unknown =>
-  jsonFields.has(field) ? JSON.stringify(value) : value
+  jsonFields.has(field) && value !== null ? JSON.stringify(value) : value
 
 /** The rig row is its own rig; every other row names it. */
 const ownerColumns = (table: TableName): string[] => (table === 'rig' ? [] : ['rig_id'])

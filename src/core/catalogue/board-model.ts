@@ -66,6 +66,22 @@ export const PITCH_MM: Millimetres = 2.54
 /** What a port of a computer gives at most to one board. */
 export const USB_MILLIAMPS: Milliamps = 500
 
+const step: Record<Header['runs'], readonly [number, number]> = {
+  right: [PITCH_MM, 0],
+  down: [0, PITCH_MM],
+  up: [0, -PITCH_MM],
+}
+
+/** Every contact of a board where it lies, row by row. */
+export const contactsOf = (model: Pick<BoardModel, 'headers'>) =>
+  model.headers.flatMap((header, row) =>
+    header.contacts.map((name, index) => ({
+      ...{ name, header, row, index },
+      xMm: header.xMm + step[header.runs][0] * index,
+      yMm: header.yMm + step[header.runs][1] * index,
+    })),
+  )
+
 interface PinRow {
   readonly digital: number
   readonly analog: number

@@ -6,7 +6,7 @@ import { plateOf } from '../layout/plate'
 import { frontOutline } from '../layout/things'
 import { apply, invalidRows } from '../rig/edit'
 import { exchanged, ownMakes } from '../rig/exchange'
-import { readPartFile, writePartFile } from '../rig/part-file'
+import { readPartFile, writePartFile } from '../rig/own-file'
 import { kindOf, type OwnKind, ownKind, ownKindLike } from './own-kind'
 import { partKind, partKinds } from './parts'
 

@@ -34,9 +34,15 @@ const indicatorAgreement = (engine: Engine, indicator: IndicatorUnit): Agreement
   const info = engine.variables.index.catalogue.variables[program?.source ?? -1]
   const value = program && program.source >= 0 ? engine.variables.read(program.source) : null
   const reached = isReached(indicator)
-  const panel = reached ? shownWords(indicator, indicator.shown) : 'not reached'
+  const panel = reached
+    ? shownWords(indicator.aspect, indicator.unit.part.settings, indicator.shown)
+    : 'not reached'
   const wanted = engine.wantedNow(indicator)
-  const craft = info ? formatValue(value, info) : program ? shownWords(indicator, wanted) : '–'
+  const craft = info
+    ? formatValue(value, info)
+    : program
+      ? shownWords(indicator.aspect, indicator.unit.part.settings, wanted)
+      : '–'
   if (!program || !engine.simulatorUp || program.state === null) return { panel, craft, agrees: null }
   if (program.source >= 0 && value === null && !program.showsAbsent) return { panel, craft, agrees: null }
   return { panel, craft, agrees: reached && wanted === indicator.shown }

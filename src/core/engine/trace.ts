@@ -142,7 +142,7 @@ const partStations = (engine: Engine, seat: Seat): TraceStation[] => {
 
 const partWords = (seat: Seat): string => {
   if (seat.is === 'control') return standsWords(seat)
-  return isReached(seat) ? shownWords(seat, seat.shown) : 'not reached'
+  return isReached(seat) ? shownWords(seat.aspect, seat.unit.part.settings, seat.shown) : 'not reached'
 }
 
 const wiringStops = (engine: Engine, seat: Seat): Stops => {
@@ -256,7 +256,10 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
       {
         at: 'shaping',
         what: showWords(program),
-        value: state === null ? '' : `${info ? `${input} → ` : ''}${shownWords(indicator, state)}`,
+        value:
+          state === null
+            ? ''
+            : `${info ? `${input} → ` : ''}${shownWords(indicator.aspect, indicator.unit.part.settings, state)}`,
       },
       { at: 'simulator', what: program.settings.variable ?? sourceless(program), value: info ? input : '' },
     ],

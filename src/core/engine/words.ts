@@ -1,19 +1,20 @@
+import type { IndicatorAspect } from '../catalogue/part-kind'
 import { dialDegrees } from '../harness/wiring'
 import { settingsOf } from '../rig/part-settings'
+import type { PartRow } from '../rig/rows'
 import { readColours } from '../signal/colours'
 import { formatNumber } from '../signal/format'
 import { lampWords } from '../signal/lamp-state'
 import type { State } from './input'
-import { type ControlUnit, type IndicatorUnit, positionLabel } from './unit'
+import { type ControlUnit, positionLabel } from './unit'
 
-/** What an indicator shows, in words short enough for a station or a table. */
-export const shownWords = (indicator: IndicatorUnit, state: State): string => {
-  const { aspect, unit } = indicator
+/** What an indicator of a part shows, in words short enough for a station, a table or a pin. */
+export const shownWords = (aspect: IndicatorAspect, settings: PartRow['settings'], state: State): string => {
   switch (aspect.kind) {
     case 'lamp':
       return lampWords(Math.max(0, Number(state)))
     case 'needle': {
-      const dial = settingsOf(unit.part.settings, aspect.id, 'needle')
+      const dial = settingsOf(settings, aspect.id, 'needle')
       return `${formatNumber(Math.round(dialDegrees(aspect.travelDeg, dial, Math.max(0, Number(state)))))}°`
     }
     case 'digits': {

@@ -1,5 +1,6 @@
-import { boardModel, railOf } from '../catalogue/boards'
+import { railOf } from '../catalogue/boards'
 import { expanderKind } from '../catalogue/expanders'
+import { modelOf } from '../catalogue/own-board'
 import { kindOf } from '../catalogue/own-kind'
 import { leadsOf, linesOf, type Rig } from '../rig/rig'
 import type { ExpanderRow, LeadRow, PartRow } from '../rig/rows'
@@ -27,7 +28,7 @@ export const voltsAt = (rig: Rig, lead: LeadRow | undefined): Volts | null => {
   if (!lead) return null
   if (lead.supplyId !== null) return rig.supply[lead.supplyId]?.volts ?? null
   if (lead.boardId === null || lead.pin === null) return null
-  const model = boardModel(rig.board[lead.boardId]?.model ?? '')
+  const model = modelOf(rig.board[lead.boardId])
   return model ? (railOf(model, lead.pin)?.volts ?? model.logicVolts) : null
 }
 

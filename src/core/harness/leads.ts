@@ -1,5 +1,6 @@
-import { boardModel, railOf } from '../catalogue/boards'
+import { railOf } from '../catalogue/boards'
 import { expanderKind } from '../catalogue/expanders'
+import { modelOf } from '../catalogue/own-board'
 import { kindOf } from '../catalogue/own-kind'
 import type { Terminal } from '../catalogue/part-kind'
 import { addRow, type Change, changeRow, removeRow } from '../rig/edit'
@@ -84,7 +85,7 @@ const columnsOf = (rig: Rig, terminal: Terminal | undefined, end: LeadEnd) => {
   const nowhere = { boardId: null, pin: null, expanderId: null, channel: null, supplyId: null, ground: false }
   switch (end.at) {
     case 'contact': {
-      const model = boardModel(rig.board[end.boardId]?.model ?? '')
+      const model = modelOf(rig.board[end.boardId])
       const shared =
         terminal?.shares !== undefined || (model !== undefined && railOf(model, end.pin) !== undefined)
       return { ...nowhere, boardId: end.boardId, pin: end.pin, shared }
@@ -193,7 +194,7 @@ export const putOn = (rig: Rig, from: Beginning, end: LeadEnd, id: () => string)
   const own = leadAt(rig, from)
   const terminal = terminalAt(rig, from)
   const there = leadsAt(rig, end).filter((l) => l.id !== own?.id)
-  const model = end.at === 'contact' ? boardModel(rig.board[end.boardId]?.model ?? '') : undefined
+  const model = end.at === 'contact' ? modelOf(rig.board[end.boardId]) : undefined
   const isRail = end.at === 'contact' && model !== undefined && railOf(model, end.pin) !== undefined
   const inTheWay = isRail ? [] : there.filter((l) => !mayShare(terminal, terminalAt(rig, beginningOf(l))))
   const changes: (Change | null)[] = [leadTo(rig, from, end, id)]

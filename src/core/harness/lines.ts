@@ -1,6 +1,7 @@
-import { boardModel, pinOf } from '../catalogue/boards'
+import { pinOf } from '../catalogue/boards'
 import type { ExpanderKind } from '../catalogue/expander-kind'
 import { channelName, expanderKind } from '../catalogue/expanders'
+import { modelOf } from '../catalogue/own-board'
 import type { Terminal } from '../catalogue/part-kind'
 import { expandersOf, linesOf, type Rig } from '../rig/rig'
 import type { ExpanderRow } from '../rig/rows'
@@ -20,7 +21,7 @@ const linePin = (rig: Rig, expander: ExpanderRow, line: Terminal): number | stri
   if (lead.boardId !== expander.boardId)
     return `line “${line.name}” of ${expander.name} hangs on another board`
   const board = rig.board[lead.boardId]
-  const model = board ? boardModel(board.model) : undefined
+  const model = modelOf(board)
   if (!board || !model) return `board model “${board?.model ?? '?'}” is not known here`
   const pin = pinOf(model, lead.pin)
   if (!pin) return `${board.name} has no pin ${lead.pin}`

@@ -1,6 +1,7 @@
 import { USB_MILLIAMPS } from '../catalogue/board-model'
-import { boardModel, railOf } from '../catalogue/boards'
+import { railOf } from '../catalogue/boards'
 import { expanderKind } from '../catalogue/expanders'
+import { modelOf } from '../catalogue/own-board'
 import { kindOf } from '../catalogue/own-kind'
 import { leadsOf, linesOf, type Rig, rowsOf } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
@@ -157,7 +158,7 @@ const findLoads = (rig: Rig): Loads => {
   const sums = new Summing(rig)
   const boards = new Map<string, BoardLoad>()
   for (const board of rowsOf(rig, 'board')) {
-    const model = boardModel(board.model)
+    const model = modelOf(board)
     if (!model) continue
     const rails = sums.rails.get(board.id) ?? new Map<string, Load>()
     const allPins = sums.allPins.get(board.id) ?? load()

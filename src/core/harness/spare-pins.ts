@@ -1,5 +1,5 @@
 import type { PinAbility } from '../catalogue/board-model'
-import { boardModel } from '../catalogue/boards'
+import { modelOf } from '../catalogue/own-board'
 import { leadsOnBoard, type Rig } from '../rig/rig'
 import type { BoardRow } from '../rig/rows'
 
@@ -11,7 +11,7 @@ export interface SparePins {
 /** The pins of a board that nothing hangs on and that it does not use itself, counted by what they can do. */
 export const sparePins = (rig: Rig, board: BoardRow): SparePins => {
   const used = new Set(leadsOnBoard(rig, board.id).map((l) => l.pin))
-  const spare = (boardModel(board.model)?.pins ?? []).filter((p) => !p.taken && !used.has(p.name))
+  const spare = (modelOf(board)?.pins ?? []).filter((p) => !p.taken && !used.has(p.name))
   const byAbility: Partial<Record<PinAbility, number>> = {}
   for (const pin of spare) for (const a of pin.abilities) byAbility[a] = (byAbility[a] ?? 0) + 1
   return { pins: spare.length, byAbility }

@@ -1,6 +1,7 @@
-import { boardModel, pinOf } from '../catalogue/boards'
+import { pinOf } from '../catalogue/boards'
 import type { ChannelAbility, ExpanderKind } from '../catalogue/expander-kind'
 import { channelsOf, expanderKind } from '../catalogue/expanders'
+import { modelOf } from '../catalogue/own-board'
 import { type Aspect, boardTerminals, type PartKind, type Terminal } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { aspectFor } from '../rig/binding'
@@ -94,7 +95,7 @@ const endOf = (rig: Rig, part: PartRow, kind: PartKind, terminalId: string): End
     return say(`terminal “${terminal?.name ?? terminalId}” has no pin`)
   }
   const board = rig.board[lead.boardId]
-  const model = board ? boardModel(board.model) : undefined
+  const model = modelOf(board)
   if (!board || !model) return say(`board model “${board?.model ?? '?'}” is not known here`)
   const pin = pinOf(model, lead.pin)
   if (!pin) return say(`${board.name} has no pin ${lead.pin}`)

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { ownBoard } from '../catalogue/own-board'
 import { legendFonts } from '../layout/lettering'
 import { isPathData } from '../layout/read-path-data'
 import { bindingSettings } from './binding'
@@ -113,19 +114,26 @@ const legend = z.object({
   ]),
 })
 
-const board = z.object({
-  id,
-  name,
-  model: z.string().min(1),
-  /** The identity the board itself keeps and tells; 16 hexadecimal digits. Null until one is chosen. */
-  identity: z
-    .string()
-    .regex(/^[0-9a-f]{16}$/)
-    .nullable(),
-  position: z.number().int(),
-  /** The supply that feeds it; null where its own cable from the computer does. */
-  supplyId: id.nullable().default(null),
-})
+const board = z
+  .object({
+    id,
+    name,
+    model: z.string().min(1),
+    /** What the board is, where the catalogue does not know its model. */
+    own: ownBoard.nullable().default(null),
+    /** The identity the board itself keeps and tells; 16 hexadecimal digits. Null until one is chosen. */
+    identity: z
+      .string()
+      .regex(/^[0-9a-f]{16}$/)
+      .nullable(),
+    position: z.number().int(),
+    /** The supply that feeds it; null where its own cable from the computer does. */
+    supplyId: id.nullable().default(null),
+  })
+  .refine((b) => b.own === null || b.own.id === b.model, {
+    message: 'it has to be that of its own record',
+    path: ['model'],
+  })
 
 /** A chip, or a chain of the same chips, that gives its board more inputs or outputs. */
 const expander = z.object({

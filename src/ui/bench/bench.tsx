@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useMemo } from 'react'
-import { boardModel } from '@/core/catalogue/boards'
+import { modelOf } from '@/core/catalogue/own-board'
 import { harnessFindings } from '@/core/harness/findings/findings'
 import type { BoardStatus } from '@/core/live/feed'
 import { type OpenEnd, openEnds, progressOf } from '@/core/rig/open-ends'
@@ -197,7 +197,7 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
       </td>
       <td className={cell}>{board.name}</td>
       <td className={`${cell} text-ink2`}>
-        {(boardModel(board.model)?.name ?? board.model).replace(/ board$/, '')}
+        {(modelOf(id === null ? undefined : rig.board[id])?.name ?? board.model).replace(/ board$/, '')}
         {board.simulated && <span className="text-ink3"> · simulated</span>}
       </td>
       <td className={`${cell} mono text-right`}>

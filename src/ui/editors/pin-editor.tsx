@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useState } from 'react'
 import type { Pin } from '@/core/catalogue/board-model'
-import { boardModel } from '@/core/catalogue/boards'
+import { modelOf } from '@/core/catalogue/own-board'
 import { boardTerminals, type Terminal } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { endOfLead, endWords, putOn } from '@/core/harness/leads'
@@ -26,7 +26,7 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
   const wired = (kind?.terminals ?? []).filter((t) => onBoard.has(t.id))
   const firstBoard = leads.find((l) => l.boardId)?.boardId ?? boards[0]?.id ?? ''
   const [boardId, setBoardId] = useState(firstBoard)
-  const model = boardModel(rig.board[boardId]?.model ?? '')
+  const model = modelOf(rig.board[boardId])
 
   const put = (terminal: string, pin: string) => {
     const sentence = `Moved “${part.name}” ${terminal} to ${rig.board[boardId]?.name ?? 'the board'} ${pin}`

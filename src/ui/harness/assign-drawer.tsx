@@ -1,19 +1,14 @@
 'use client'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import type { ProposedWire } from '@/core/harness/assignment/propose'
 import { unwiredParts } from '@/core/harness/unwired-parts'
-import { sameValue } from '@/core/rig/edit'
-import { boardsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
+import { boardsOf, panelsOf, partsOf } from '@/core/rig/rig'
 import { select } from '../live/connection'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
-import { useHarness } from './harness-store'
+import { useHarness, useIsStale } from './harness-store'
 import { solve, stopSolving } from './solve'
-
-/** Whether anything that an assignment rests on is different now. */
-const hasMoved = (then: Rig, now: Rig): boolean =>
-  (['board', 'expander', 'supply', 'part', 'lead'] as const).some((t) => !sameValue(then[t], now[t]))
 
 /** What is to be assigned, the proposal, and taking it. */
 export const AssignDrawer = () => {
@@ -116,7 +111,7 @@ const Ask = () => {
 const Shown = () => {
   const proposal = useHarness((s) => s.proposal)
   const rig = useStore((s) => s.rig)
-  const stale = useMemo(() => proposal !== null && hasMoved(proposal.rig, rig), [proposal, rig])
+  const stale = useIsStale()
   if (!proposal) return null
   const { title, is } = proposal
   const fresh = is.wires.filter((w) => w.was === null)

@@ -1,4 +1,4 @@
-import { boardModel } from '@/core/catalogue/boards'
+import type { BoardModel } from '@/core/catalogue/board-model'
 import { proposeModel } from '@/core/harness/assignment/propose'
 import { type ExpandedProposal, proposeWithExpanders } from '@/core/harness/assignment/propose-expander'
 import type { Rig } from '@/core/rig/rig'
@@ -11,7 +11,7 @@ export type AssignTask =
       readonly partIds: readonly string[] | null
       readonly boardIds: readonly string[] | null
     }
-  | { readonly is: 'model'; readonly rig: Rig; readonly boardId: string; readonly model: string }
+  | { readonly is: 'model'; readonly rig: Rig; readonly boardId: string; readonly model: BoardModel }
 
 const solve = (task: AssignTask): ExpandedProposal | null => {
   const id = () => crypto.randomUUID()
@@ -20,8 +20,7 @@ const solve = (task: AssignTask): ExpandedProposal | null => {
     return proposeWithExpanders(task.rig, { partIds: set(task.partIds), boardIds: set(task.boardIds) }, id)
   }
   const board = task.rig.board[task.boardId]
-  const model = boardModel(task.model)
-  return board && model ? { ...proposeModel(task.rig, board, model, id), expanders: [], others: [] } : null
+  return board ? { ...proposeModel(task.rig, board, task.model, id), expanders: [], others: [] } : null
 }
 
 self.onmessage = (e: MessageEvent<AssignTask>) => {

@@ -1,19 +1,24 @@
 'use client'
-import { type BoardModel, type Header, PITCH_MM } from '@/core/catalogue/board-model'
+import { useMemo } from 'react'
+import { type BoardModel, contactsOf as contactPlaces, type Header } from '@/core/catalogue/board-model'
 import { pinOf, railOf } from '@/core/catalogue/boards'
+import { kindOf } from '@/core/catalogue/own-kind'
 import { beginningOf, beginningWords, type LeadEnd, terminalAt } from '@/core/harness/leads'
 import { wireInk } from '@/core/harness/papers/wire-inks'
 import { pinObjection } from '@/core/harness/pin-objection'
 import { leadsOnBoard, type Rig } from '@/core/rig/rig'
 import type { BoardRow, LeadRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
-import { useHarness } from './harness-store'
+import { useDrawnRig, useHarness, useIsProposed } from './harness-store'
 import { handling, TRAILING, useIsLooked, useWireLive, useWireWords } from './wire-end'
+import { hasWords } from './wire-look'
 
 /** Room for what hangs on the pins, beside the board. */
 const LABEL_MM = 42
 /** About as wide as a letter of a label is. */
 const LETTER_MM = 1.14
+/** As many letters of what is live at a pin are shown. */
+const LIVE_LETTERS = 10
 const EMPTY_MM = 7
 const STUB_MM = 5
 const TEXT_MM = 2.15
@@ -23,11 +28,6 @@ const SHEET_PX = 612
 const LEAST_SCALE = 4.3
 const MOST_SCALE = 5
 
-const step: Record<Header['runs'], readonly [number, number]> = {
-  right: [PITCH_MM, 0],
-  down: [0, PITCH_MM],
-  up: [0, -PITCH_MM],
-}
 const outward: Record<Header['faces'], readonly [number, number]> = {
   up: [0, -1],
   down: [0, 1],
@@ -46,48 +46,60 @@ interface Contact {
   readonly first: boolean
 }
 
-const labelLength = (rig: Rig, lead: LeadRow): number =>
-  lead.pin === null
-    ? 0
-    : beginningWords(rig, beginningOf(lead)).replace(TRAILING, '').length + lead.pin.length + 5
+const labelLength = (rig: Rig, lead: LeadRow): number => {
+  if (lead.pin === null) return 0
+  const part = rig.part[lead.partId ?? '']
+  const live = part && hasWords(kindOf(part), lead.terminal) ? LIVE_LETTERS + 2 : 0
+  return beginningWords(rig, beginningOf(lead)).replace(TRAILING, '').length + lead.pin.length + 5 + live
+}
 
 const contactsOf = (model: BoardModel): Contact[] => {
   const seen = new Set<string>()
-  return model.headers.flatMap((h) =>
-    h.contacts.map((name, i) => {
-      const x = h.xMm + (step[h.runs]?.[0] ?? 0) * i
-      const y = h.yMm + (step[h.runs]?.[1] ?? 0) * i
-      const inner =
-        (h.faces === 'left' && h.xMm > model.widthMm / 2) ||
-        (h.faces === 'right' && h.xMm < model.widthMm / 2)
-      const first = !seen.has(name)
-      seen.add(name)
-      return { name, x, y, faces: h.faces, inner, first }
-    }),
-  )
+  return contactPlaces(model).map(({ name, header, xMm, yMm }) => {
+    const inner =
+      (header.faces === 'left' && header.xMm > model.widthMm / 2) ||
+      (header.faces === 'right' && header.xMm < model.widthMm / 2)
+    const first = !seen.has(name)
+    seen.add(name)
+    return { name, x: xMm, y: yMm, faces: header.faces, inner, first }
+  })
+}
+
+/** Wires that leave a board's pins with the proposal, by pin. */
+const useLeaving = (boardId: string): ReadonlyMap<string, LeadRow> => {
+  const now = useStore((s) => leadsOnBoard(s.rig, boardId))
+  const drawn = useDrawnRig()
+  return useMemo(() => {
+    const stays = (l: LeadRow) => {
+      const then = drawn.lead[l.id]
+      return then?.boardId === l.boardId && then.pin === l.pin
+    }
+    return new Map(now.filter((l) => !stays(l)).map((l) => [l.pin ?? '', l]))
+  }, [now, drawn, boardId])
 }
 
 /** A board to shape: its pins in their order, and at each what hangs on it. */
 export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardModel }) => {
-  const rig = useStore((s) => s.rig)
+  const rig = useDrawnRig()
   const leads = leadsOnBoard(rig, board.id)
+  const leaving = useLeaving(board.id)
   const zoom = useHarness((s) => s.zoom)
   const contacts = contactsOf(model)
   const room = (faces: Header['faces']) => {
     const wired = contacts.filter((c) => c.faces === faces && !c.inner)
     const lengths = wired.flatMap((c) => {
-      const [first] = leads.filter((l) => l.pin === c.name)
+      const first = leads.find((l) => l.pin === c.name) ?? leaving.get(c.name)
       return first ? [labelLength(rig, first)] : []
     })
     return Math.min(LABEL_MM, Math.max(EMPTY_MM, ...lengths.map((n) => STUB_MM + 3 + n * LETTER_MM)))
   }
-  const [left, right, up, down] = [room('left'), room('right'), room('up'), room('down')]
-  const width = left + model.widthMm + right
+  const [west, east, up, down] = [room('left'), room('right'), room('up'), room('down')]
+  const width = west + model.widthMm + east
   const height = up + model.heightMm + down
   const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, SHEET_PX / width))
   return (
     <svg
-      viewBox={`${-left} ${-up} ${width} ${height}`}
+      viewBox={`${-west} ${-up} ${width} ${height}`}
       style={{ width: `${width * scale * zoom}px`, fontFamily: 'B612' }}
       aria-label={`${board.name}, ${model.name}`}
       className="block max-w-none"
@@ -100,6 +112,7 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
           model={model}
           contact={c}
           leads={c.first ? leads.filter((l) => l.pin === c.name) : []}
+          leaves={c.first ? leaving.get(c.name) : undefined}
         />
       ))}
     </svg>
@@ -152,11 +165,13 @@ const PinMark = ({
   model,
   contact,
   leads,
+  leaves,
 }: {
   board: BoardRow
   model: BoardModel
   contact: Contact
   leads: readonly LeadRow[]
+  leaves: LeadRow | undefined
 }) => {
   const carried = useHarness((s) => s.carried)
   const role = useStore((s) => (carried ? terminalAt(s.rig, carried)?.role : undefined))
@@ -218,6 +233,8 @@ const PinMark = ({
       />
       {first ? (
         <WireLabel contact={contact} lead={first} more={leads.length - 1} />
+      ) : leaves ? (
+        <WireLabel contact={contact} lead={leaves} more={0} leaves />
       ) : (
         <text
           transform={
@@ -239,10 +256,22 @@ const PinMark = ({
 }
 
 /** The wire at a pin, in its colour, and what it comes from. */
-const WireLabel = ({ contact, lead, more }: { contact: Contact; lead: LeadRow; more: number }) => {
+const WireLabel = ({
+  contact,
+  lead,
+  more,
+  leaves = false,
+}: {
+  contact: Contact
+  lead: LeadRow
+  more: number
+  /** It is there now and would be gone with the proposal. */
+  leaves?: boolean
+}) => {
   const { owner, terminal } = useWireWords(lead)
   const live = useWireLive(lead)
   const looked = useIsLooked(lead)
+  const proposed = useIsProposed(lead)
   const { x, y, faces, inner } = contact
   const [dx, dy] = outward[faces]
   const stub = inner ? 2.4 : STUB_MM
@@ -251,7 +280,8 @@ const WireLabel = ({ contact, lead, more }: { contact: Contact; lead: LeadRow; m
   const endY = y + dy * stub
   const turn = dy !== 0 ? -90 : 0
   const anchor = dy < 0 || dx > 0 ? 'start' : 'end'
-  const most = inner ? 17 : 28
+  const liveLetters = Math.min(LIVE_LETTERS, live.words?.length ?? -2) + 2
+  const most = (inner ? 17 : 28) - liveLetters
   const nameFirst = dy < 0 || dx > 0
   const what =
     more > 0 && lead.shared && lead.fromExpanderId === null && lead.partId !== null
@@ -263,16 +293,18 @@ const WireLabel = ({ contact, lead, more }: { contact: Contact; lead: LeadRow; m
       <path
         d={`M${x + dx * 0.9} ${y + dy * 0.9}L${endX} ${endY}`}
         stroke={colour}
-        strokeWidth={looked ? 1.1 : 0.65}
+        strokeWidth={looked || proposed ? 1.1 : 0.65}
+        strokeDasharray={leaves || proposed ? '0.9 0.6' : undefined}
+        opacity={leaves ? 0.5 : 1}
         fill="none"
       />
-      {live !== null && (
+      {live.on !== null && (
         <circle
           cx={endX - dx * 1.4}
           cy={endY - dy * 1.4}
           r={0.75}
-          fill={live ? 'var(--live)' : 'var(--raised)'}
-          stroke={live ? 'var(--live)' : 'var(--ink2)'}
+          fill={live.on ? 'var(--live)' : 'var(--raised)'}
+          stroke={live.on ? 'var(--live)' : 'var(--ink2)'}
           strokeWidth={0.25}
         />
       )}
@@ -281,17 +313,27 @@ const WireLabel = ({ contact, lead, more }: { contact: Contact; lead: LeadRow; m
         textAnchor={anchor}
         dominantBaseline="central"
         fontSize={TEXT_MM}
-        fontWeight={looked ? 700 : 400}
-        fill={looked ? 'var(--accent)' : 'var(--ink)'}
+        fontWeight={looked || proposed ? 700 : 400}
+        fill={leaves ? 'var(--ink3)' : looked || proposed ? 'var(--accent)' : 'var(--ink)'}
+        textDecoration={leaves ? 'line-through' : undefined}
+        data-proposed={leaves ? 'leaves' : proposed ? 'comes' : undefined}
       >
         <title>{`Wire ${lead.number}, ${lead.colour}: ${owner} · ${terminal}`}</title>
-        {nameFirst && <PinName name={contact.name} />}
+        {nameFirst ? <PinName name={contact.name} /> : <LiveWords words={live.words} />}
         {text.length > most ? `${text.slice(0, most - 1)}…` : text}
-        {!nameFirst && <PinName name={contact.name} />}
+        {nameFirst ? <LiveWords words={live.words} /> : <PinName name={contact.name} />}
       </text>
     </>
   )
 }
+
+/** What stands at a pin now, farthest from it within its label. */
+const LiveWords = ({ words }: { words: string | null }) =>
+  words === null ? null : (
+    <tspan fontFamily="IBM Plex Mono" fontSize={NAME_MM} fontWeight={500} fill="var(--live)">
+      {` ${words.length > LIVE_LETTERS ? `${words.slice(0, LIVE_LETTERS - 1)}…` : words} `}
+    </tspan>
+  )
 
 /** The name of a pin, nearest to it within its label. */
 const PinName = ({ name }: { name: string }) => (

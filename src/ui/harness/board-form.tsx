@@ -1,17 +1,19 @@
 'use client'
 import { useMemo } from 'react'
-import type { PinAbility } from '@/core/catalogue/board-model'
-import { boardModel, boardModels } from '@/core/catalogue/boards'
+import type { BoardModel, PinAbility } from '@/core/catalogue/board-model'
+import { modelOf, ownBoardLike } from '@/core/catalogue/own-board'
 import { loadsOf } from '@/core/harness/loads'
 import { sparePins } from '@/core/harness/spare-pins'
 import { addRow, changeRow, removeRow } from '@/core/rig/edit'
-import { numbered } from '@/core/rig/numbered'
-import { boardsOf, expandersOf, leadsOnBoard, rowsOf } from '@/core/rig/rig'
+import { writeBoardFile } from '@/core/rig/own-file'
+import { expandersOf, leadsOnBoard, rowsOf } from '@/core/rig/rig'
 import type { BoardRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
+import { FileButton } from '../primitives/file-button'
+import { openBoardFile } from './board-file-sheet'
 import { heading, LoadBar, NameField } from './drawer-pieces'
-import { newId, useBoard, useHarness } from './harness-store'
+import { modelsFor, newBoard, useBoard, useHarness } from './harness-store'
 import { solve } from './solve'
 
 const abilityNames: readonly (readonly [PinAbility, string])[] = [
@@ -32,8 +34,15 @@ export const BoardForm = () => {
   const spare = useMemo(() => (board ? sparePins(rig, board) : null), [rig, board])
   const loads = loadsOf(rig)
   const load = board && loads.boards.get(board.id)
-  if (!board) return <AddBoard />
-  const model = boardModel(board.model)
+  if (!board)
+    return (
+      <div className="flex flex-wrap gap-1.5 p-3">
+        <AddBoard />
+        <BoardFiles model={undefined} />
+      </div>
+    )
+  const model = modelOf(board)
+  const models = modelsFor(rig)
   const set = (sentence: string, to: Partial<BoardRow>) =>
     edit(sentence, [changeRow('board', board, { ...board, ...to })])
   const hangsOn = leadsOnBoard(rig, board.id).length + expandersOf(rig, board.id).length
@@ -57,16 +66,13 @@ export const BoardForm = () => {
           aria-label="Model of the board"
           className="h-[22px] w-40 py-0"
           value={board.model}
-          onChange={(e) =>
-            solve(`${board.name} becomes an ${boardModel(e.target.value)?.name ?? e.target.value}`, {
-              is: 'model',
-              boardId: board.id,
-              model: e.target.value,
-            })
-          }
+          onChange={(e) => {
+            const to = models.find((m) => m.id === e.target.value)
+            if (to) solve(`${board.name} becomes ${to.name}`, { is: 'model', boardId: board.id, model: to })
+          }}
         >
           {!model && <option value={board.model}>{board.model} (not known)</option>}
-          {boardModels.map((m) => (
+          {models.map((m) => (
             <option key={m.id} value={m.id}>
               {m.name}
             </option>
@@ -135,7 +141,7 @@ export const BoardForm = () => {
           </>
         )}
       </div>
-      <div className="flex gap-1.5 px-3 pb-2">
+      <div className="flex flex-wrap gap-1.5 px-3 pb-2">
         <AddBoard />
         <button
           type="button"
@@ -146,6 +152,7 @@ export const BoardForm = () => {
         >
           Remove it
         </button>
+        <BoardFiles model={model} />
       </div>
     </section>
   )
@@ -153,12 +160,11 @@ export const BoardForm = () => {
 
 const AddBoard = () => {
   const rig = useStore((s) => s.rig)
-  const add = (model: string) => {
-    const row: BoardRow = {
-      ...{ id: newId(), model, identity: null, supplyId: null },
-      name: numbered('Board', new Set(boardsOf(rig).map((b) => b.name))),
-      position: Math.max(0, ...boardsOf(rig).map((b) => b.position)) + 1,
-    }
+  const models = modelsFor(rig)
+  const add = (id: string) => {
+    const model = models.find((m) => m.id === id)
+    if (!model) return
+    const row = newBoard(rig, model)
     edit(`Added ${row.name}`, [addRow('board', row)])
     useHarness.setState({ boardId: row.id })
   }
@@ -167,10 +173,10 @@ const AddBoard = () => {
       aria-label="Add a board"
       className="h-[21px] w-40 py-0 text-[12px]"
       value=""
-      onChange={(e) => e.target.value && add(e.target.value)}
+      onChange={(e) => add(e.target.value)}
     >
       <option value="">Add a board …</option>
-      {boardModels.map((m) => (
+      {models.map((m) => (
         <option key={m.id} value={m.id}>
           {m.name}
         </option>
@@ -178,3 +184,25 @@ const AddBoard = () => {
     </select>
   )
 }
+
+/** A model as a file: to be changed in an editor, shared, and read again. */
+const BoardFiles = ({ model }: { model: BoardModel | undefined }) => (
+  <>
+    <FileButton
+      words="Board file …"
+      label="Board file"
+      accept=".json,application/json"
+      take={(f) => void openBoardFile(f)}
+    />
+    {model && (
+      <a
+        className="btn h-[21px]"
+        title="This model as a file: the start for one of your own"
+        href={`data:application/json;charset=utf-8,${encodeURIComponent(writeBoardFile(ownBoardLike(model)))}`}
+        download={`${ownBoardLike(model).id}.board.json`}
+      >
+        Save as a file
+      </a>
+    )}
+  </>
+)

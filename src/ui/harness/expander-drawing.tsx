@@ -6,12 +6,14 @@ import { wireInk } from '@/core/harness/papers/wire-inks'
 import { leadsOnExpander, linesOf } from '@/core/rig/rig'
 import type { ExpanderRow, LeadRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
+import { useDrawnRig, useIsProposed } from './harness-store'
 import { handling, useIsLooked, useWireLive, useWireWords } from './wire-end'
 
 /** An expander: the lines it hangs on its board by, and chip by chip what hangs on its channels. */
 export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
   const kind = expanderKind(expander.kind)
-  const leads = useStore((s) => leadsOnExpander(s.rig, expander.id))
+  const leads = leadsOnExpander(useDrawnRig(), expander.id)
+  const proposed = useStore((s) => s.rig.expander[expander.id]?.chips !== expander.chips)
   if (!kind) {
     return (
       <p className="px-3.5 py-2 text-[12px] text-fault">
@@ -21,9 +23,16 @@ export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
     )
   }
   return (
-    <article aria-label={expander.name} data-expander={expander.id} className="px-3.5 pt-2 pb-3">
-      <div className="flex items-baseline gap-2 border-t border-line pt-2">
-        <h3 className="font-bold">{expander.name}</h3>
+    <article
+      aria-label={expander.name}
+      data-expander={expander.id}
+      inert={proposed}
+      className="px-3.5 pt-2 pb-3"
+    >
+      <div
+        className={`flex items-baseline gap-2 border-t pt-2 ${proposed ? 'border-accent border-dashed' : 'border-line'}`}
+      >
+        <h3 className={`font-bold ${proposed ? 'text-accent' : ''}`}>{expander.name}</h3>
         <span className="text-[12px] text-ink2">
           {kind.name}
           {expander.chips > 1 && `, ${expander.chips} chips`}
@@ -45,7 +54,7 @@ export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
 
 /** Its own wires: to pins of the board, to a supply, to ground. */
 const Lines = ({ expander, kind }: { expander: ExpanderRow; kind: ExpanderKind }) => {
-  const rig = useStore((s) => s.rig)
+  const rig = useDrawnRig()
   const lines = linesOf(rig, expander.id)
   return (
     <ul className="flex flex-wrap gap-x-3 gap-y-0.5 pt-1">
@@ -171,24 +180,33 @@ const Channel = ({
   )
 }
 
+const LiveWords = ({ words }: { words: string }) => (
+  <span className="mono max-w-[88px] shrink-0 truncate text-[10.5px] text-live" title={words}>
+    {words}
+  </span>
+)
+
 const ChannelWire = ({ lead, looked }: { lead: LeadRow; looked: boolean }) => {
   const { owner, terminal } = useWireWords(lead)
   const live = useWireLive(lead)
+  const proposed = useIsProposed(lead)
   return (
     <>
-      {live !== null && (
+      {live.on !== null && (
         <span
           role="img"
-          aria-label={live ? 'on' : 'off'}
-          className={`h-[7px] w-[7px] shrink-0 rounded-full border ${live ? 'border-live bg-live' : 'border-ink2'}`}
+          aria-label={live.on ? 'on' : 'off'}
+          className={`h-[7px] w-[7px] shrink-0 rounded-full border ${live.on ? 'border-live bg-live' : 'border-ink2'}`}
         />
       )}
       <span
-        className={`min-w-0 truncate ${looked ? 'font-bold text-accent' : ''}`}
+        className={`min-w-0 truncate ${looked || proposed ? 'font-bold text-accent' : ''}`}
+        data-proposed={proposed ? 'comes' : undefined}
         title={`${owner} · ${terminal}`}
       >
         <span className="mono text-ink2">{lead.number}</span> {owner}
       </span>
+      {live.words !== null && <LiveWords words={live.words} />}
     </>
   )
 }

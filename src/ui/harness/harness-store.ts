@@ -1,13 +1,32 @@
 import { create } from 'zustand'
+import type { BoardModel } from '@/core/catalogue/board-model'
+import { boardModel, boardModels } from '@/core/catalogue/boards'
 import type { ExpandedProposal } from '@/core/harness/assignment/propose-expander'
-import { type Beginning, beginningWords, endWords, type LeadEnd, leadAt, putOn } from '@/core/harness/leads'
+import {
+  type Beginning,
+  beginningWords,
+  endOfLead,
+  endWords,
+  type LeadEnd,
+  leadAt,
+  putOn,
+} from '@/core/harness/leads'
+import { apply, sameValue } from '@/core/rig/edit'
+import { numbered } from '@/core/rig/numbered'
 import { boardOfLead, boardsOf, leadsOf, type Rig } from '@/core/rig/rig'
-import type { BoardRow } from '@/core/rig/rows'
+import type { BoardRow, LeadRow } from '@/core/rig/rows'
 import { select } from '../live/connection'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 
 export type Drawer = 'tray' | 'findings' | 'boards' | 'assign' | 'files'
+
+/** A proposal and the rig that it was worked out for. */
+interface Proposed {
+  readonly title: string
+  readonly is: ExpandedProposal
+  readonly rig: Rig
+}
 
 interface HarnessState {
   /** The board that is looked at. */
@@ -20,8 +39,10 @@ interface HarnessState {
   /** The lead that is looked at. */
   readonly leadId: string | null
   readonly zoom: number
-  readonly proposal: { readonly title: string; readonly is: ExpandedProposal; readonly rig: Rig } | null
+  readonly proposal: Proposed | null
   readonly solving: boolean
+  /** A board model that was read from a file and is looked at. */
+  readonly boardFile: { readonly name: string; readonly own: BoardModel } | null
 }
 
 export const useHarness = create<HarnessState>()(() => ({
@@ -33,9 +54,27 @@ export const useHarness = create<HarnessState>()(() => ({
   zoom: 1,
   proposal: null,
   solving: false,
+  boardFile: null,
 }))
 
 export const newId = (): string => crypto.randomUUID()
+
+/** A board of a model as it is added to a rig, after those that are there. */
+export const newBoard = (rig: Rig, model: BoardModel): BoardRow => ({
+  id: newId(),
+  name: numbered('Board', new Set(boardsOf(rig).map((b) => b.name))),
+  model: model.id,
+  own: boardModel(model.id) ? null : model,
+  identity: null,
+  position: Math.max(0, ...boardsOf(rig).map((b) => b.position)) + 1,
+  supplyId: null,
+})
+
+/** Models to choose from: the catalogue's, and those that boards of this rig have of their own. */
+export const modelsFor = (rig: Rig): readonly BoardModel[] => {
+  const own = boardsOf(rig).flatMap((b) => b.own ?? [])
+  return [...boardModels, ...new Map(own.map((m) => [m.id, m])).values()]
+}
 
 /** The board that is looked at: the chosen one, else the one the selected part hangs on, else the first. */
 export const boardNow = (rig: Rig, chosen: string | null): BoardRow | undefined =>
@@ -96,3 +135,60 @@ export const followSelection = (): (() => void) => {
     if (s.selected !== before.selected) look(s.selected)
   })
 }
+
+/** Whether anything that an assignment rests on is different now. */
+const hasMoved = (then: Rig, now: Rig): boolean =>
+  (['board', 'expander', 'supply', 'part', 'lead'] as const).some((t) => !sameValue(then[t], now[t]))
+
+interface Drawn {
+  readonly proposal: Proposed | null
+  readonly rig: Rig
+  /** The rig as it is drawn: with the proposal taken, while one is looked at. */
+  readonly drawn: Rig
+  /** The proposal was worked out for another rig than there is now. */
+  readonly stale: boolean
+}
+
+let known: Drawn | null = null
+
+/** Worked out once for each version of rig and proposal, for every pin that asks. */
+const drawnOf = (rig: Rig, proposal: Proposed | null): Drawn => {
+  if (known?.rig === rig && known.proposal === proposal) return known
+  const stale = proposal !== null && hasMoved(proposal.rig, rig)
+  const drawn = proposal === null || stale ? rig : apply(rig, proposal.is.changes)
+  known = { proposal, rig, drawn, stale }
+  return known
+}
+
+/** Shows a proposal, on a board that it changes something on. */
+export const showProposal = (proposal: Proposed): void => {
+  const after = apply(proposal.rig, proposal.is.changes)
+  const boards = proposal.is.changes.flatMap((c) => {
+    const lead = c.table === 'lead' ? after.lead[c.id] : undefined
+    return (lead && boardOfLead(after, lead)) ?? []
+  })
+  const { boardId } = useHarness.getState()
+  const [first] = boards
+  const elsewhere = first !== undefined && !boards.includes(boardNow(proposal.rig, boardId)?.id ?? '')
+  useHarness.setState({ proposal, boardId: elsewhere ? first : boardId })
+}
+
+/** The rig as the sheet shows it: as it would be with the proposal, while there is one that still holds. */
+export const useDrawnRig = (): Rig => {
+  const proposal = useHarness((s) => s.proposal)
+  return useStore((s) => drawnOf(s.rig, proposal).drawn)
+}
+
+/** Whether the proposal that is looked at no longer fits the rig. */
+export const useIsStale = (): boolean => {
+  const proposal = useHarness((s) => s.proposal)
+  return useStore((s) => drawnOf(s.rig, proposal).stale)
+}
+
+/** Whether a wire as it is drawn is only proposed: it is new, or ends elsewhere than it does now. */
+export const useIsProposed = (lead: LeadRow | undefined): boolean =>
+  useStore((s) => {
+    if (!lead) return false
+    const now = s.rig.lead[lead.id]
+    return !now || !sameValue(endOfLead(now), endOfLead(lead))
+  })

@@ -1,18 +1,19 @@
 'use client'
 import { useEffect, useMemo } from 'react'
-import { boardModel } from '@/core/catalogue/boards'
+import { modelOf } from '@/core/catalogue/own-board'
 import { harnessFindings } from '@/core/harness/findings/findings'
 import { beginningWords } from '@/core/harness/leads'
 import { boardsOf, expandersOf } from '@/core/rig/rig'
 import { useStore } from '../live/store'
 import { AssignDrawer } from './assign-drawer'
 import { BoardDrawing } from './board-drawing'
+import { BoardFileSheet } from './board-file-sheet'
 import { BoardsDrawer } from './boards-drawer'
 import { dragWires } from './drag-wires'
 import { ExpanderDrawing } from './expander-drawing'
 import { FilesDrawer } from './files-drawer'
 import { FindingsList } from './findings-list'
-import { type Drawer, followSelection, letGo, useBoard, useHarness } from './harness-store'
+import { type Drawer, followSelection, letGo, useBoard, useDrawnRig, useHarness } from './harness-store'
 import { Tray } from './tray'
 import { WireForm } from './wire-form'
 
@@ -73,6 +74,7 @@ export const HarnessView = () => {
         </div>
       </div>
       <InHand />
+      <BoardFileSheet />
     </div>
   )
 }
@@ -83,6 +85,7 @@ const BoardChoice = () => {
   const board = useBoard()
   const zoom = useHarness((s) => s.zoom)
   const carried = useHarness((s) => s.carried)
+  const asProposed = useDrawnRig() !== rig
   const setZoom = (by: number) => useHarness.setState({ zoom: Math.min(3, Math.max(0.5, zoom * by)) })
   return (
     <div className="flex items-center gap-1 px-2.5">
@@ -114,6 +117,11 @@ const BoardChoice = () => {
           In the hand: {beginningWords(rig, carried)}. Choose where it ends, Esc lets go.
         </span>
       )}
+      {asProposed && (
+        <span role="status" className="ml-2 truncate text-[12px] text-accent">
+          Drawn as proposed; nothing is taken yet.
+        </span>
+      )}
       <span className="ml-auto" />
       <button
         type="button"
@@ -131,16 +139,17 @@ const BoardChoice = () => {
 }
 
 const Sheet = () => {
-  const rig = useStore((s) => s.rig)
+  const rig = useDrawnRig()
   const hub = useStore((s) => s.hub)
-  const board = useBoard()
+  const now = useBoard()
+  const board = rig.board[now?.id ?? '']
   if (!board)
     return (
       <p className="p-3.5 text-ink2">
         {hub === 'up' ? 'This rig has no board yet. Add one under Boards.' : 'Waiting for the rig …'}
       </p>
     )
-  const model = boardModel(board.model)
+  const model = modelOf(board)
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
     <section tabIndex={0} aria-label="Board and expanders" className="min-h-0 overflow-auto">

@@ -1,7 +1,7 @@
 import type { ExpandedProposal } from '@/core/harness/assignment/propose-expander'
 import { notify, useStore } from '../live/store'
 import type { AssignTask } from './assign-worker'
-import { useHarness } from './harness-store'
+import { showProposal, useHarness } from './harness-store'
 
 type Task = AssignTask extends infer T ? (T extends AssignTask ? Omit<T, 'rig'> : never) : never
 
@@ -20,7 +20,7 @@ export const solve = (title: string, task: Task): void => {
   }))
   worker.onmessage = (e: MessageEvent<ExpandedProposal | null>) => {
     stopSolving()
-    if (e.data) useHarness.setState({ proposal: { title, is: e.data, rig } })
+    if (e.data) showProposal({ title, is: e.data, rig })
   }
   worker.onerror = (e) => {
     stopSolving()

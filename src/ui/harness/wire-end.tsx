@@ -1,29 +1,27 @@
 'use client'
-import { kindOf } from '@/core/catalogue/own-kind'
 import { beginningOf, type LeadEnd, terminalAt } from '@/core/harness/leads'
 import type { LeadRow } from '@/core/rig/rows'
 import { useKeyed } from '../live/keyed-values'
 import { parts, useStore } from '../live/store'
-import { pickUp, putDown, useHarness } from './harness-store'
-import { liveAt } from './wire-look'
+import { pickUp, putDown, useDrawnRig, useHarness } from './harness-store'
+import { liveAt, type WireLive } from './wire-look'
 
 /** What of a terminal's name is said for the one who solders, not for the one who looks. */
 export const TRAILING = /(,| to| through| of) .*$/
 
 /** What a wire is called where there is little room: its number, and what it begins at. */
 export const useWireWords = (lead: LeadRow): { owner: string; terminal: string } => {
-  const owner = useStore((s) =>
-    lead.partId !== null ? s.rig.part[lead.partId]?.name : s.rig.expander[lead.fromExpanderId ?? '']?.name,
-  )
-  const terminal = useStore((s) => terminalAt(s.rig, beginningOf(lead))?.name ?? lead.terminal)
+  const rig = useDrawnRig()
+  const owner = (rig.part[lead.partId ?? ''] ?? rig.expander[lead.fromExpanderId ?? ''])?.name
+  const terminal = terminalAt(rig, beginningOf(lead))?.name ?? lead.terminal
   return { owner: owner ?? 'gone', terminal: terminal.replace(TRAILING, '') }
 }
 
-/** Whether the terminal of a wire is on now: pressed, lit. */
-export const useWireLive = (lead: LeadRow): boolean | null => {
+/** What the terminal of a wire does now: pressed, lit, where it stands, what it shows. */
+export const useWireLive = (lead: LeadRow): WireLive => {
   const part = useStore((s) => s.rig.part[lead.partId ?? ''])
   const live = useKeyed(parts, lead.partId ?? '')
-  return part ? liveAt(kindOf(part), lead.terminal, live) : null
+  return part ? liveAt(part, lead.terminal, live) : { on: null, words: null }
 }
 
 export const useIsLooked = (lead: LeadRow | undefined): boolean => {

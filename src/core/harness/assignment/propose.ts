@@ -1,6 +1,7 @@
 import type { BoardModel } from '../../catalogue/board-model'
 import { boardModel } from '../../catalogue/boards'
 import { expanderKind, expanderKinds } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { apply, type Change, changeRow, type Diff, squash } from '../../rig/edit'
 import { leadsOf, leadsOnBoard, type Rig, rowsOf } from '../../rig/rig'
@@ -163,7 +164,7 @@ class Rewiring {
       const from: Beginning = { of: 'expander', id, terminal }
       if (leadAt(this.now, from)) continue
       if (role === 'ground') this.put(from, { at: 'ground' })
-      const rail = role === 'plus' ? railAt(board, (v) => v === boardModel(board.model)?.logicVolts) : null
+      const rail = role === 'plus' ? railAt(board, (v) => v === modelOf(board)?.logicVolts) : null
       if (rail) this.put(from, rail)
     }
   }
@@ -189,7 +190,7 @@ class Rewiring {
   /** Where a part's plus goes: what is measured to the board's own logic supply, what takes much to a supply that has it. */
   private plusFor(part: PartRow, board: BoardRow | undefined): LeadEnd | null {
     const kind = kindOf(part)
-    const model = boardModel(board?.model ?? '')
+    const model = modelOf(board)
     if (!kind || !board || !model) return null
     if (kind.terminals.some((t) => t.role === 'wiper')) return railAt(board, (v) => v === model.logicVolts)
     const most = kind.draws?.mostMa ?? kind.electrical?.milliamps ?? 0
@@ -222,7 +223,7 @@ class Rewiring {
 
 /** A contact of a board that gives such a voltage. */
 const railAt = (board: BoardRow, fits: (volts: number) => boolean): LeadEnd | null => {
-  const rail = boardModel(board.model)?.rails.find((r) => fits(r.volts))
+  const rail = modelOf(board)?.rails.find((r) => fits(r.volts))
   return rail ? { at: 'contact', boardId: board.id, pin: rail.contact } : null
 }
 
@@ -288,9 +289,10 @@ const nameOf = (abilities: Need['abilities']): keyof typeof ability => {
  * anywhere else where not. Every wire on the board is listed, since each has to be moved.
  */
 export const proposeModel = (rig: Rig, board: BoardRow, model: BoardModel, id: () => string): Proposal => {
-  const swap = changeRow('board', board, { ...board, model: model.id })
+  const own = boardModel(model.id) ? null : model
+  const swap = changeRow('board', board, { ...board, model: model.id, own })
   if (!swap) return propose(rig, { partIds: new Set() }, id)
-  const old = boardModel(board.model)
+  const old = modelOf(board)
   const changes: Change[] = [swap]
   let base = apply(rig, [swap])
   for (const lead of leadsOnBoard(rig, board.id)) {

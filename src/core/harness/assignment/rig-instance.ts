@@ -1,5 +1,5 @@
-import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import type { PartKind, Terminal } from '../../catalogue/part-kind'
 import { boardOfLead, boardsOf, expandersOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
@@ -57,7 +57,7 @@ class Builder {
     private readonly rig: Rig,
     private readonly scope: Scope,
   ) {
-    this.boards = boardsOf(rig).filter((b) => boardModel(b.model))
+    this.boards = boardsOf(rig).filter((b) => modelOf(b))
   }
 
   build(): RigInstance {
@@ -81,7 +81,7 @@ class Builder {
   private addSites(): void {
     let header = 0
     for (const [host, board] of this.boards.entries()) {
-      const model = boardModel(board.model)
+      const model = modelOf(board)
       if (!model) continue
       for (const { name, ...site } of boardSites(model, host, header))
         this.addSite(site, { at: 'contact', boardId: board.id, pin: name })
@@ -126,8 +126,7 @@ class Builder {
       if (this.scope.partIds && !this.scope.partIds.has(part.id)) continue
       const leads = leadsOf(this.rig, part.id)
       // A board that is not known is left as it is, with all that hangs on it.
-      if (leads.some((l) => l.boardId !== null && !boardModel(this.rig.board[l.boardId]?.model ?? '')))
-        continue
+      if (leads.some((l) => l.boardId !== null && !modelOf(this.rig.board[l.boardId]))) continue
       const joined = new Set(leads.flatMap((l) => (l.ribbon === null ? [] : (byRibbon.get(l.ribbon) ?? []))))
       const group = [...groups.filter((g) => g.some((p) => joined.has(p))).flat(), part]
       for (const g of groups.filter((old) => old.some((p) => joined.has(p))))

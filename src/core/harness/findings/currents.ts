@@ -1,5 +1,6 @@
-import { boardModel, railOf } from '../../catalogue/boards'
+import { railOf } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { addRow, type Change, changeRow } from '../../rig/edit'
 import { numbered } from '../../rig/numbered'
@@ -35,7 +36,7 @@ export const currents = (rig: Rig): HarnessFinding[] => [
 ]
 
 const boardCurrents = (rig: Rig, board: BoardRow): HarnessFinding[] => {
-  const model = boardModel(board.model)
+  const model = modelOf(board)
   const load = loadsOf(rig).boards.get(board.id)
   if (!model || !load) return []
   const found: HarnessFinding[] = []
@@ -145,7 +146,7 @@ const feedApart = (rig: Rig, board: BoardRow, milliamps: Milliamps): Cure => ({
   words: 'Feed what hangs on its 5 V from a supply of its own',
   changes: (id) => {
     const { supply, adds } = supplyWith(rig, milliamps, id)
-    const model = boardModel(board.model)
+    const model = modelOf(board)
     const fed = leadsOnBoard(rig, board.id).filter(
       (l) => l.pin !== null && model && railOf(model, l.pin)?.volts === 5 && !isMeasured(rig, l),
     )
@@ -158,7 +159,7 @@ const feedApart = (rig: Rig, board: BoardRow, milliamps: Milliamps): Cure => ({
 
 /** From a weak contact of a board to its 5 V, where the board's own levels fit that. */
 const toStronger = (rig: Rig, board: BoardRow, leads: readonly LeadRow[]): Cure | null => {
-  const model = boardModel(board.model)
+  const model = modelOf(board)
   const strong = model?.rails.find((r) => r.volts === 5)
   if (!model || !strong || model.logicVolts < 5) return null
   const end = { at: 'contact', boardId: board.id, pin: strong.contact } as const

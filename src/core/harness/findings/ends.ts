@@ -1,5 +1,6 @@
-import { boardModel, pinOf, railOf } from '../../catalogue/boards'
+import { pinOf, railOf } from '../../catalogue/boards'
 import { channelsOf, expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { changeRow } from '../../rig/edit'
 import { boardOfLead, leadsOf, leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
@@ -17,7 +18,7 @@ export const clashes = (rig: Rig): HarnessFinding[] => {
   for (const lead of rowsOf(rig, 'lead')) {
     if (lead.pin === null && lead.channel === null) continue
     const end = endOfLead(lead)
-    const model = end.at === 'contact' ? boardModel(rig.board[end.boardId]?.model ?? '') : undefined
+    const model = end.at === 'contact' ? modelOf(rig.board[end.boardId]) : undefined
     if (end.at === 'contact' && model && railOf(model, end.pin)) continue
     const key = `${lead.boardId} ${lead.pin} ${lead.expanderId} ${lead.channel}`
     const other = first.get(key)
@@ -48,7 +49,7 @@ export const unable = (rig: Rig): HarnessFinding[] =>
 const unablePin = (rig: Rig, lead: LeadRow): HarnessFinding[] => {
   if (lead.boardId === null || lead.pin === null) return []
   const board = rig.board[lead.boardId]
-  const model = boardModel(board?.model ?? '')
+  const model = modelOf(board)
   if (!board || !model) return []
   const role = terminalAt(rig, beginningOf(lead))?.role
   const isSupply = role === 'plus' || (role === 'lamp-plus' && lead.shared)
@@ -149,7 +150,7 @@ const moreChips = (expander: ExpanderRow, chips: number) => ({
 /** Boards, expanders and parts that this Clavik does not know: they are kept as they are, and nothing is guessed. */
 export const unknowns = (rig: Rig): HarnessFinding[] => [
   ...rowsOf(rig, 'board')
-    .filter((b) => !boardModel(b.model))
+    .filter((b) => !modelOf(b))
     .map((b) => ({
       id: `unknown ${b.id}`,
       kind: 'unknown' as const,

@@ -1,4 +1,4 @@
-import { boardModel } from '../../catalogue/boards'
+import { modelOf } from '../../catalogue/own-board'
 import { type Change, changeRow } from '../../rig/edit'
 import { leadsOnBoard, type Rig } from '../../rig/rig'
 import type { LeadRow } from '../../rig/rows'
@@ -72,7 +72,7 @@ export const asSentence = (words: string): string => words.charAt(0).toUpperCase
 
 /** A free pin of a board that will do, the least able first; null where there is none. */
 export const freePin = (rig: Rig, boardId: string, from: Beginning): string | null => {
-  const model = boardModel(rig.board[boardId]?.model ?? '')
+  const model = modelOf(rig.board[boardId])
   const role = terminalAt(rig, from)?.role
   const taken = new Set(leadsOnBoard(rig, boardId).map((l) => l.pin))
   const able = (model?.pins ?? []).filter((p) => !taken.has(p.name) && pinObjection(p, role) === null)

@@ -255,6 +255,7 @@ const cases: readonly Case[] = [
           identity: null,
           position: 2,
           supplyId: null,
+          own: null,
         }),
       )
       b.wire(b.part('encoder'), { common: 'ground', a: 'D30', b: 'other:D30' })
@@ -268,6 +269,7 @@ const cases: readonly Case[] = [
           identity: null,
           position: 2,
           supplyId: null,
+          own: null,
         }),
       )
       b.wire(b.part('encoder'), { common: 'ground', a: 'D30', b: 'D31' })

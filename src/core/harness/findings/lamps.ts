@@ -1,6 +1,6 @@
-import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
 import { uln2803 } from '../../catalogue/expanders/uln2803'
+import { modelOf } from '../../catalogue/own-board'
 import { addRow, apply, type Change } from '../../rig/edit'
 import { expandersOf, leadsOf, leadsOnExpander, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { PartRow } from '../../rig/rows'
@@ -89,7 +89,7 @@ const throughArray = (rig: Rig, part: PartRow, boardId: string, id: () => string
   const line = { of: 'expander', id: array.id, terminal: `in-${channel + 1}` } as const
   const pin = driven?.pin ?? freePin(grown, boardId, line)
   if (pin === null) return []
-  const rail = boardModel(rig.board[boardId]?.model ?? '')?.rails[0]?.contact ?? '5V'
+  const rail = modelOf(rig.board[boardId])?.rails[0]?.contact ?? '5V'
   const plus: LeadEnd = { at: 'contact', boardId, pin: rail }
   const at = (terminal: string) => ({ of: 'part', id: part.id, terminal }) as const
   const wires = [

@@ -1,5 +1,6 @@
-import { boardModel, pinOf } from '../../catalogue/boards'
+import { pinOf } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { bindingsOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import { propose } from '../assignment/propose'
@@ -79,7 +80,7 @@ export const brokenRibbons = (rig: Rig): HarnessFinding[] => {
 
 const isUnbroken = (rig: Rig, leads: readonly ReturnType<typeof leadsOf>[number][]): boolean => {
   const boards = new Set(leads.map((l) => l.boardId))
-  const model = boardModel(rig.board[leads[0]?.boardId ?? '']?.model ?? '')
+  const model = modelOf(rig.board[leads[0]?.boardId ?? ''])
   if (boards.size !== 1 || !model) return false
   const sorted = [...leads].sort((a, b) => a.number - b.number)
   return model.headers.some((header) => {

@@ -1,5 +1,5 @@
-import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { changeRow } from '../../rig/edit'
 import { boardOfLead, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
@@ -66,7 +66,7 @@ const boardsOfPart = (rig: Rig, part: PartRow): BoardRow[] => {
 
 /** Feeds something from the board's own logic supply. */
 const feedFrom = (rig: Rig, lead: LeadRow, board: BoardRow): Cure | null => {
-  const model = boardModel(board.model)
+  const model = modelOf(board)
   const rail = model?.rails.find((r) => r.volts === model.logicVolts)
   return rail
     ? {
@@ -85,7 +85,7 @@ const partVoltages = (rig: Rig, part: PartRow): HarnessFinding[] => {
   const plus = leadsOf(rig, part.id).find((l) => l.terminal === plusId)
   const volts = voltsAt(rig, plus)
   const [board] = boardsOfPart(rig, part)
-  const model = boardModel(board?.model ?? '')
+  const model = modelOf(board)
   if (!kind || !plus || volts === null || !board || !model) return []
   const base = { place: { ...placeOf(plus), boardId: board.id } }
   const measured = kind.terminals.some((t) => t.role === 'wiper')
@@ -111,7 +111,7 @@ const expanderVoltages = (rig: Rig): HarnessFinding[] =>
   rowsOf(rig, 'expander').flatMap((expander): HarnessFinding[] => {
     const kind = expanderKind(expander.kind)
     const board = rig.board[expander.boardId]
-    const model = boardModel(board?.model ?? '')
+    const model = modelOf(board)
     const plus = linesOf(rig, expander.id).find((l) => l.terminal === 'plus')
     const volts = voltsAt(rig, plus)
     if (!kind || !board || !model || !plus || volts === null) return []

@@ -1,5 +1,5 @@
-import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
 import { lampCircuit } from '../lamp-circuit'
@@ -22,7 +22,7 @@ export const partsList = (rig: Rig): PartsLine[] => [
   ),
   ...counted(
     rowsOf(rig, 'board').map((b) => ({
-      what: boardModel(b.model)?.name ?? b.model,
+      what: modelOf(b)?.name ?? b.model,
       value: '',
       note: b.name,
     })),

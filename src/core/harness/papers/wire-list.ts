@@ -1,5 +1,5 @@
-import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { boardsOf, expandersOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { LeadRow } from '../../rig/rows'
 import type { Millimetres } from '../../units-of-measure'
@@ -38,7 +38,7 @@ const estimatedLength = (rig: Rig, lead: LeadRow): Millimetres => {
 
 /** The row of contacts of a pin, by number, and its place there; empty for what is no contact of a board. */
 const connectorOf = (rig: Rig, lead: LeadRow): { connector: string; position: string } => {
-  const model = boardModel(rig.board[lead.boardId ?? '']?.model ?? '')
+  const model = modelOf(rig.board[lead.boardId ?? ''])
   for (const [h, header] of (model?.headers ?? []).entries()) {
     const at = header.contacts.indexOf(lead.pin ?? '')
     if (at >= 0) return { connector: `J${h + 1}`, position: `${at + 1}` }

@@ -1,6 +1,6 @@
 import ELK, { type ElkExtendedEdge, type ElkNode, type ElkPort } from 'elkjs/lib/elk.bundled.js'
-import { boardModel } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
+import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { expandersOf, leadsOf, leadsOnBoard, leadsOnExpander, linesOf, type Rig } from '../../rig/rig'
 import type { BoardRow, LeadRow } from '../../rig/rows'
@@ -84,12 +84,12 @@ const graphOf = (
     })
   }
   const pins = [...new Set(wires.map((w) => w.to).filter((t) => t.startsWith('pin ')))]
-  const order = boardModel(board.model)?.headers.flatMap((h) => h.contacts) ?? []
+  const order = modelOf(board)?.headers.flatMap((h) => h.contacts) ?? []
   pins.sort((a, b) => order.indexOf(a.slice(4)) - order.indexOf(b.slice(4)))
   boxes.push({
     id: board.id,
     title: board.name,
-    subtitle: boardModel(board.model)?.name ?? board.model,
+    subtitle: modelOf(board)?.name ?? board.model,
     ports: pins.map((p): Port => ({ id: p, words: p.slice(4), side: 'WEST' })),
   })
   return { boxes, wires }

@@ -1,0 +1,3 @@
+-- Boards whose model the catalogue does not know carry its description.
+
+ALTER TABLE board ADD COLUMN own jsonb;
