@@ -1,3 +1,7 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { until } from './app'
 import type { Bench } from './browser'
@@ -44,6 +48,12 @@ describe('the harness', () => {
     await drawer('Findings')
     await bench.sees('Nothing found', '[role="tabpanel"]')
     expect(await bench.breaches()).toEqual([])
+  })
+
+  it('says where a lever stands, at its pin', async () => {
+    await board('Pedestal board')
+    await until('A0 tells a number', async () => /[\d.]+ +\d+ Power lever/.test(await atPin('A0')))
+    await board('Port board')
   })
 
   it('selects a part everywhere by its wire, and shows all its wires', async () => {
@@ -156,10 +166,20 @@ describe('three new parts on a full board', () => {
     expect(text).not.toContain('No place')
   })
 
+  it('are drawn as proposed, where nothing can be worked yet', async () => {
+    await bench.sees('Drawn as proposed; nothing is taken yet')
+    const drawn = await bench.page.$$eval('[aria-label="Board and expanders"] article[inert]', (list) =>
+      list.map((e) => e.querySelectorAll('[data-proposed="comes"]').length),
+    )
+    expect(drawn).toEqual([12])
+  })
+
   it('are taken, loaded and worked in Mirror', async () => {
     await bench.clickWords('Take it')
     await drawer('Tray')
     await bench.sees('Every terminal has its wire', '[role="tabpanel"]')
+    await bench.seesNo('Drawn as proposed')
+    expect(await bench.page.$('[data-proposed]')).toBeNull()
     await drawer('Boards')
     await bench.clickWords('Load', '[data-board-load="stern-board"] button')
     await holds('stern-board')
@@ -181,6 +201,71 @@ describe('three new parts on a full board', () => {
       )
       expect(await bench.station('board')).toContain('loaded')
     }
+  })
+})
+
+describe('a board of one’s own', () => {
+  const files = mkdtempSync(join(tmpdir(), 'clavik-files-'))
+  afterAll(() => rmSync(files, { recursive: true, force: true }))
+
+  const takeIn = async (text: string) => {
+    writeFileSync(join(files, 'workshop.board.json'), text)
+    const input = await bench.page.waitForSelector('input[aria-label="Board file"]')
+    await (input as ElementHandle<HTMLInputElement>).uploadFile(join(files, 'workshop.board.json'))
+  }
+  let file: { board: Record<string, unknown> & { pins: { name: string; number: number }[] } }
+
+  it('begins as a file of a board that is there', async () => {
+    await bench.turnTo('h', '/harness')
+    await board('Port board')
+    await drawer('Boards')
+    const link = await bench.page.waitForSelector('a[download="my-atmega2560.board.json"]')
+    const text = await link?.evaluate((a) =>
+      decodeURIComponent((a as HTMLAnchorElement).href.split(',').slice(1).join(',')),
+    )
+    file = JSON.parse(text ?? '')
+    expect(file.board.pins).toHaveLength(70)
+  })
+
+  it('is refused when its file is damaged, with the place, and nothing is changed', async () => {
+    const boards = await bench.text('[aria-label="Board"]')
+    const damaged = structuredClone(file)
+    Object.assign(damaged.board.pins[22] ?? {}, { number: 23 })
+    await takeIn(JSON.stringify(damaged))
+    await bench.sees('D23 and D22 both have the number 23')
+    await takeIn(JSON.stringify({ ...file, format: 2 }))
+    await bench.sees('This board file has format 2; this Clavik reads up to 1. Nothing was changed.')
+    expect(await bench.text('[aria-label="Board"]')).toBe(boards)
+  })
+
+  it('is drawn before it is taken, and takes the place of one that is wired', async () => {
+    Object.assign(file.board, { id: 'workshop', name: 'Workshop board', widthMm: 104 })
+    await takeIn(JSON.stringify(file))
+    await bench.sees('68 pins to use, 5 V', '[role="dialog"]')
+    expect(await bench.breaches()).toEqual([])
+    await bench.clickWords('Make Port board one')
+    await bench.page.waitForSelector('[aria-label="Proposal"]', { timeout: 30_000 })
+    await bench.sees('Port board becomes Workshop board', '[aria-label="Proposal"]')
+    await bench.clickWords('Take it')
+    await drawer('Boards')
+    await bench.page.waitForSelector('[aria-label="Port board, Workshop board"]')
+    await pinSays('D22', 'Wheel lever · upper contact')
+    await drawer('Findings')
+    await bench.sees('Nothing found', '[role="tabpanel"]')
+    // It is in the database, not only on this page.
+    await bench.page.reload()
+    await board('Port board')
+    await bench.page.waitForSelector('[aria-label="Port board, Workshop board"]')
+    await drawer('Boards')
+    await holds('port-board')
+  })
+
+  it('can be chosen for another board, as one of the catalogue can', async () => {
+    await bench.page.select('select[aria-label="Add a board"]', 'workshop')
+    await bench.sees('Board 1', '[aria-label="Board"]')
+    await bench.page.waitForSelector('[aria-label="Board 1, Workshop board"]')
+    await bench.clickWords('Remove it')
+    await until('it is gone', async () => !(await bench.text('[aria-label="Board"]')).includes('Board 1'))
   })
 })
 

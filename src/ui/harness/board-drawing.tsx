@@ -83,6 +83,7 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
   const rig = useDrawnRig()
   const leads = leadsOnBoard(rig, board.id)
   const leaving = useLeaving(board.id)
+  const proposed = useStore((s) => (s.rig.board[board.id]?.model ?? board.model) !== board.model)
   const zoom = useHarness((s) => s.zoom)
   const contacts = contactsOf(model)
   const room = (faces: Header['faces']) => {
@@ -104,7 +105,7 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
       aria-label={`${board.name}, ${model.name}`}
       className="block max-w-none"
     >
-      <BoardOutline model={model} />
+      <BoardOutline model={model} proposed={proposed} />
       {contacts.map((c) => (
         <PinMark
           key={`${c.x} ${c.y}`}
@@ -119,15 +120,16 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
   )
 }
 
-const BoardOutline = ({ model }: { model: BoardModel }) => (
+const BoardOutline = ({ model, proposed }: { model: BoardModel; proposed: boolean }) => (
   <>
     <rect
       width={model.widthMm}
       height={model.heightMm}
       rx={1.5}
       fill="var(--raised)"
-      stroke="var(--ink)"
+      stroke={proposed ? 'var(--accent)' : 'var(--ink)'}
       strokeWidth={0.35}
+      strokeDasharray={proposed ? '1.5 1' : undefined}
     />
     {model.plug === 'left' ? (
       <path d="M-2.500 8h12v12h-12z" fill="var(--sheet)" stroke="var(--ink2)" strokeWidth={0.25} />

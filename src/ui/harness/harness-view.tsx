@@ -41,9 +41,13 @@ export const HarnessView = () => {
       className="grid h-full grid-cols-[minmax(0,1fr)_248px] xl:grid-cols-[minmax(0,1fr)_286px]"
       {...dragWires}
     >
-      <section aria-label="Harness" className="drawing-sheet grid min-h-0 grid-rows-[34px_minmax(0,1fr)]">
+      <section
+        aria-label="Harness"
+        className="drawing-sheet relative grid min-h-0 grid-rows-[34px_minmax(0,1fr)]"
+      >
         <BoardChoice />
         <Sheet />
+        <Doing />
       </section>
       <div className="flex min-h-0 flex-col border-l border-line">
         <div role="tablist" aria-label="Drawer" className="flex h-[34px] shrink-0 border-b border-line">
@@ -84,8 +88,6 @@ const BoardChoice = () => {
   const status = useStore((s) => s.status)
   const board = useBoard()
   const zoom = useHarness((s) => s.zoom)
-  const carried = useHarness((s) => s.carried)
-  const asProposed = useDrawnRig() !== rig
   const setZoom = (by: number) => useHarness.setState({ zoom: Math.min(3, Math.max(0.5, zoom * by)) })
   return (
     <div className="flex items-center gap-1 px-2.5">
@@ -112,16 +114,6 @@ const BoardChoice = () => {
           )
         })}
       </div>
-      {carried && (
-        <span role="status" className="ml-2 truncate text-[12px] text-accent">
-          In the hand: {beginningWords(rig, carried)}. Choose where it ends, Esc lets go.
-        </span>
-      )}
-      {asProposed && (
-        <span role="status" className="ml-2 truncate text-[12px] text-accent">
-          Drawn as proposed; nothing is taken yet.
-        </span>
-      )}
       <span className="ml-auto" />
       <button
         type="button"
@@ -135,6 +127,24 @@ const BoardChoice = () => {
         +
       </button>
     </div>
+  )
+}
+
+/** What is under way on the sheet, at its foot. */
+const Doing = () => {
+  const rig = useStore((s) => s.rig)
+  const carried = useHarness((s) => s.carried)
+  const asProposed = useDrawnRig() !== rig
+  if (!carried && !asProposed) return null
+  return (
+    <p
+      role="status"
+      className="absolute bottom-2 left-2.5 max-w-[calc(100%-24px)] truncate border border-accent bg-raised px-2 py-0.5 text-[12px] text-accent"
+    >
+      {carried
+        ? `In the hand: ${beginningWords(rig, carried)}. Choose where it ends, Esc lets go.`
+        : 'Drawn as proposed; nothing is taken yet.'}
+    </p>
   )
 }
 
@@ -152,7 +162,7 @@ const Sheet = () => {
   const model = modelOf(board)
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
-    <section tabIndex={0} aria-label="Board and expanders" className="min-h-0 overflow-auto">
+    <section tabIndex={0} aria-label="Board and expanders" className="min-h-0 overflow-auto pb-8">
       <div className="px-2 pt-1 pb-2">
         {model ? (
           <BoardDrawing board={board} model={model} />
