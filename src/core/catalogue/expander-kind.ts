@@ -1,8 +1,8 @@
 import type { Milliamps, Volts } from '../units-of-measure'
 import type { Draw, Terminal } from './part-kind'
 
-/** What can hang on a channel. */
-export type ChannelAbility = 'contact' | 'wiper' | 'lamp' | 'servo' | 'coil'
+/** What can hang on a channel; a line is data, clock or select of a display or strip. */
+export type ChannelAbility = 'contact' | 'wiper' | 'lamp' | 'servo' | 'coil' | 'line'
 
 /** A chip, or a chain of the same chips, that gives a board more inputs or outputs. */
 export interface ExpanderKind {

@@ -1,6 +1,7 @@
 import type { ExpanderKind } from './expander-kind'
 import { hc165 } from './expanders/hc165'
 import { hc595 } from './expanders/hc595'
+import { hct245 } from './expanders/hct245'
 import { mcp23017 } from './expanders/mcp23017'
 import { motorDriver4 } from './expanders/motor-driver-4'
 import { mux16 } from './expanders/mux-16'
@@ -18,6 +19,7 @@ export const expanderKinds: readonly ExpanderKind[] = [
   pca9685,
   motorDriver4,
   uln2803,
+  hct245,
 ]
 const byId = new Map(expanderKinds.map((k) => [k.id, k]))
 

@@ -1,4 +1,4 @@
-import type { Degrees, Milliamps, Millimetres } from '../units-of-measure'
+import type { Degrees, Milliamps, Millimetres, Volts } from '../units-of-measure'
 import type { Mount } from './mount'
 
 /** A point of a part where a wire ends, in plain words. */
@@ -186,6 +186,8 @@ export interface PartKind {
   readonly family: Family
   readonly terminals: readonly Terminal[]
   readonly aspects: readonly Aspect[]
+  /** What its lines take for high, where that is no share of its supply. */
+  readonly highVolts?: Volts
   /** A lamp's own values, for its series resistor. */
   readonly electrical?: {
     readonly forwardVolts: number

@@ -91,7 +91,10 @@ const columnsOf = (rig: Rig, terminal: Terminal | undefined, end: LeadEnd) => {
       return { ...nowhere, boardId: end.boardId, pin: end.pin, shared }
     }
     case 'channel':
-      return { ...nowhere, expanderId: end.expanderId, channel: end.channel, shared: false }
+      return {
+        ...{ ...nowhere, expanderId: end.expanderId, channel: end.channel },
+        shared: terminal?.shares !== undefined,
+      }
     case 'supply':
       return { ...nowhere, supplyId: end.supplyId, shared: false }
     case 'ground':

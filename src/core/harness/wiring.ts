@@ -2,7 +2,13 @@ import { pinOf } from '../catalogue/boards'
 import type { ChannelAbility, ExpanderKind } from '../catalogue/expander-kind'
 import { channelsOf, expanderKind } from '../catalogue/expanders'
 import { modelOf } from '../catalogue/own-board'
-import { type Aspect, boardTerminals, type PartKind, type Terminal } from '../catalogue/part-kind'
+import {
+  type Aspect,
+  boardTerminals,
+  isIndicator,
+  type PartKind,
+  type Terminal,
+} from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { aspectFor } from '../rig/binding'
 import { type NeedleSettings, settingsOf } from '../rig/part-settings'
@@ -56,9 +62,11 @@ export const channelNeed = (kind: PartKind, terminal: Terminal): ChannelAbility 
     case 'lamp-minus':
       return 'lamp'
     case 'drive': {
-      const needle = kind.aspects.find((a) => a.kind === 'needle' && a.terminals.includes(terminal.id))
-      if (needle?.kind !== 'needle') return null
-      return needle.drive === 'servo' ? 'servo' : 'coil'
+      const aspect = kind.aspects.find((a) => isIndicator(a) && boardTerminals(kind, a).includes(terminal.id))
+      if (aspect?.kind === 'needle') return aspect.drive === 'servo' ? 'servo' : 'coil'
+      // A TM1637 answers on its data line; a channel goes one way.
+      const answers = aspect?.kind === 'digits' && aspect.driver === 'TM1637'
+      return aspect === undefined || answers ? null : 'line'
     }
     default:
       return null
@@ -71,6 +79,7 @@ const needWords: Record<ChannelAbility, string> = {
   lamp: 'lights no lamps',
   servo: 'gives no pulses for servos',
   coil: 'drives no gauge motors',
+  line: 'carries no lines of displays',
 }
 
 /** Why a channel will not do for a terminal of a part, or null. */

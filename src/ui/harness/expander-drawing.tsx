@@ -120,7 +120,7 @@ const Chip = ({
             expander={expander}
             kind={kind}
             channel={c}
-            lead={leads.find((l) => l.channel === c)}
+            leads={leads.filter((l) => l.channel === c)}
             side="left"
           />
         ))}
@@ -136,7 +136,7 @@ const Chip = ({
             expander={expander}
             kind={kind}
             channel={c}
-            lead={leads.find((l) => l.channel === c)}
+            leads={leads.filter((l) => l.channel === c)}
             side="right"
           />
         ))}
@@ -149,17 +149,18 @@ const Channel = ({
   expander,
   kind,
   channel,
-  lead,
+  leads,
   side,
 }: {
   expander: ExpanderRow
   kind: ExpanderKind
   channel: number
-  lead: LeadRow | undefined
+  leads: readonly LeadRow[]
   side: 'left' | 'right'
 }) => {
   const end: LeadEnd = { at: 'channel', expanderId: expander.id, channel }
   const name = channelName(kind, channel)
+  const [lead] = leads
   const looked = useIsLooked(lead)
   return (
     <button
@@ -175,7 +176,11 @@ const Channel = ({
         {name}
       </span>
       <WireDash colour={lead?.colour ?? null} />
-      {lead ? <ChannelWire lead={lead} looked={looked} /> : <span className="text-ink3">free</span>}
+      {lead ? (
+        <ChannelWire lead={lead} more={leads.length - 1} looked={looked} />
+      ) : (
+        <span className="text-ink3">free</span>
+      )}
     </button>
   )
 }
@@ -186,7 +191,7 @@ const LiveWords = ({ words }: { words: string }) => (
   </span>
 )
 
-const ChannelWire = ({ lead, looked }: { lead: LeadRow; looked: boolean }) => {
+const ChannelWire = ({ lead, more, looked }: { lead: LeadRow; more: number; looked: boolean }) => {
   const { owner, terminal } = useWireWords(lead)
   const live = useWireLive(lead)
   const proposed = useIsProposed(lead)
@@ -205,6 +210,7 @@ const ChannelWire = ({ lead, looked }: { lead: LeadRow; looked: boolean }) => {
         title={`${owner} · ${terminal}`}
       >
         <span className="mono text-ink2">{lead.number}</span> {owner}
+        {more > 0 && ` +${more}`}
       </span>
       {live.words !== null && <LiveWords words={live.words} />}
     </>

@@ -40,6 +40,8 @@ const textDisplay = (
     ),
     terminals: [...supply, ...lines],
     aspects: [{ kind: 'text', id: 'text', columns, rows, bus, terminals: lines.map((t) => t.id) }],
+    // HD44780U data sheet: input high voltage 2.2 V at 5 V.
+    ...(twoWire ? {} : { highVolts: 2.2 }),
     ...(twoWire ? { addresses: { first: 0x20, count: 8, asMade: 7 } } : {}),
   }
 }

@@ -60,6 +60,7 @@ export const ability = {
   interrupt: 1024,
   serial: 2048,
   inductive: 4096,
+  line: 8192,
 } as const
 export type AbilityName = keyof typeof ability
 

@@ -214,7 +214,8 @@ class Builder {
     const lead = leadAt(this.rig, from)
     const minus = isLamp ? kind.terminals.find((t) => t.role === 'lamp-minus')?.id : undefined
     const need = {
-      abilities: kind.electrical?.inductive && isLamp ? ability.inductive : abilitiesFor(kind, terminal),
+      abilities:
+        kind.electrical?.inductive && isLamp ? ability.inductive : abilitiesFor(kind, terminal, lead),
       line: this.line(terminal.shares),
       present: this.siteOf(lead),
       locked: (lead?.locked ?? false) && this.siteOf(lead) >= 0,
@@ -229,7 +230,11 @@ class Builder {
     const measures = rowsOf(this.rig, 'lead').some(
       (l) => l.expanderId === expanderId && terminalAt(this.rig, beginningOf(l))?.role === 'wiper',
     )
-    const wires = boardLines(kind).map((terminal) => {
+    // Of what follows its own leads, only the channels in use need theirs.
+    const lines = boardLines(kind).filter(
+      (t) => !kind.follows || linesOf(this.rig, expanderId).some((l) => l.terminal === t.id),
+    )
+    const wires = lines.map((terminal) => {
       const from: Beginning = { of: 'expander', id: expanderId, terminal: terminal.id }
       const lead = linesOf(this.rig, expanderId).find((l) => l.terminal === terminal.id)
       let abilities: number = ability.drive
@@ -271,8 +276,10 @@ class Builder {
 }
 
 /** What a terminal of a part asks of a site. */
-const abilitiesFor = (kind: PartKind, terminal: Terminal): number => {
+const abilitiesFor = (kind: PartKind, terminal: Terminal, lead: LeadRow | undefined): number => {
   if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock') return ability[terminal.role]
   const need = channelNeed(kind, terminal)
-  return need === null ? ability.drive : ability[need]
+  // A pin will do for a line; it goes on a channel only where somebody has put it on one.
+  if (need === 'line' && lead?.channel != null) return ability.line
+  return need === null || need === 'line' ? ability.drive : ability[need]
 }

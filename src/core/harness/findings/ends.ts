@@ -154,7 +154,7 @@ export const unknowns = (rig: Rig): HarnessFinding[] => [
     .map((b) => ({
       id: `unknown ${b.id}`,
       kind: 'unknown' as const,
-      words: `${b.name} is a board of the model “${b.model}”, which this Clavik does not know. Its wires are kept as they are; it cannot be checked or loaded.`,
+      words: `${b.name} is a board of the model “${b.model}”, which this Clavik does not know. Its wires are kept as they are; it cannot be checked or loaded. Read its board file, or choose another model, under Boards.`,
       place: { partIds: [], leadIds: [], boardId: b.id },
       cure: null,
     })),

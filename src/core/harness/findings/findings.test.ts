@@ -439,7 +439,45 @@ const cases: readonly Case[] = [
     model: 'rp2040',
     has: (b) => void b.lamp('GP10', 'lamp-5-blue', 100),
     justNot: (b) => void b.lamp('GP10', 'lamp-5-red', 150),
-    incurable: true,
+  },
+  {
+    kind: 'voltage',
+    what: 'an RGB lamp at 5 V on a pin of 3.3 V',
+    model: 'rp2040',
+    has: (b) => void b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: 'VBUS', data: 'GP10' }),
+    justNot: (b) => {
+      const shifter = b.expander('74hct245')
+      b.wire(shifter, { 'in-1': 'GP10', plus: 'VBUS', ground: 'ground' })
+      b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: 'VBUS', data: `${shifter} 0` })
+    },
+  },
+  {
+    kind: 'voltage',
+    what: 'digits of a driver that answers, at 5 V on pins of 3.3 V',
+    model: 'rp2040',
+    has: (b) =>
+      void b.wire(b.part('digits-4-tm1637'), { ground: 'ground', plus: 'VBUS', clock: 'GP10', data: 'GP11' }),
+    // A text display takes 2.2 V for high, whatever feeds it.
+    justNot: (b) =>
+      void b.wire(b.part('text-16x2-parallel'), {
+        ...{ ground: 'ground', plus: 'VBUS', register: 'GP10', enable: 'GP11' },
+        ...{ 'data-4': 'GP12', 'data-5': 'GP13', 'data-6': 'GP14', 'data-7': 'GP15' },
+      }),
+  },
+  {
+    kind: 'voltage',
+    what: 'a level shifter that is fed with 3.3 V',
+    model: 'rp2040',
+    has: (b) => {
+      const shifter = b.expander('74hct245')
+      b.wire(shifter, { 'in-1': 'GP10', plus: '3V3', ground: 'ground' })
+      b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: '3V3', data: `${shifter} 0` })
+    },
+    justNot: (b) => {
+      const shifter = b.expander('74hct245')
+      b.wire(shifter, { 'in-1': 'GP10', plus: 'VBUS', ground: 'ground' })
+      b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: 'VBUS', data: `${shifter} 0` })
+    },
   },
   {
     kind: 'inductive',

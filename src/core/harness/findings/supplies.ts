@@ -1,11 +1,15 @@
 import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
+import type { PartKind } from '../../catalogue/part-kind'
 import { changeRow } from '../../rig/edit'
 import { boardOfLead, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
+import type { Volts } from '../../units-of-measure'
 import { voltsAt } from '../lamp-circuit'
 import { beginningOf, leadTo } from '../leads'
+import { channelNeed } from '../wiring'
+import { canShift, throughShifter } from './between'
 import { asSentence, type Cure, changed, type HarnessFinding, placeOf, wireWords } from './finding'
 
 /** A chip at this share of its own supply counts a level as high, as 74HC and WS2812 data sheets have it. */
@@ -64,10 +68,16 @@ const boardsOfPart = (rig: Rig, part: PartRow): BoardRow[] => {
   return [...ids].flatMap((id) => rig.board[id] ?? [])
 }
 
-/** Feeds something from the board's own logic supply. */
-const feedFrom = (rig: Rig, lead: LeadRow, board: BoardRow): Cure | null => {
+/** Feeds something from the board's own logic supply, or from another contact where it cannot work from that. */
+const feedFrom = (
+  rig: Rig,
+  lead: LeadRow,
+  board: BoardRow,
+  works: { readonly least: Volts; readonly most: Volts } = { least: 0, most: Number.POSITIVE_INFINITY },
+): Cure | null => {
   const model = modelOf(board)
-  const rail = model?.rails.find((r) => r.volts === model.logicVolts)
+  const rails = model?.rails.filter((r) => r.volts >= works.least && r.volts <= works.most) ?? []
+  const rail = rails.find((r) => r.volts === model?.logicVolts) ?? (works.least > 0 ? rails[0] : undefined)
   return rail
     ? {
         words: `Feed it from ${board.name} ${rail.contact}`,
@@ -78,6 +88,19 @@ const feedFrom = (rig: Rig, lead: LeadRow, board: BoardRow): Cure | null => {
       }
     : null
 }
+
+const driveTerminals = (kind: PartKind) =>
+  kind.aspects.every((a) => a.kind === 'needle') ? [] : kind.terminals.filter((t) => t.role === 'drive')
+
+/** Whether a pin itself drives any of its lines, with nothing between. */
+const isDrivenBare = (rig: Rig, part: PartRow, kind: PartKind): boolean => {
+  const driven = new Set(driveTerminals(kind).map((t) => t.id))
+  return leadsOf(rig, part.id).some((l) => l.pin !== null && driven.has(l.terminal))
+}
+
+/** Whether all its lines go one way, so that a chip may come between. */
+const goesThrough = (kind: PartKind): boolean =>
+  driveTerminals(kind).every((t) => channelNeed(kind, t) === 'line')
 
 const partVoltages = (rig: Rig, part: PartRow): HarnessFinding[] => {
   const kind = kindOf(part)
@@ -98,11 +121,17 @@ const partVoltages = (rig: Rig, part: PartRow): HarnessFinding[] => {
     const words = `“${part.name}” pulls the two-wire bus up to ${volts} V; the pins of ${board.name} stand ${model.logicVolts} V.`
     return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure: feedFrom(rig, plus, board) }]
   }
-  const driven =
-    kind.terminals.some((t) => t.role === 'drive') && kind.aspects.some((a) => a.kind !== 'needle')
-  if (driven && model.logicVolts < volts * HIGH_SHARE) {
-    const words = `“${part.name}” is fed with ${volts} V and takes only ${(volts * HIGH_SHARE).toFixed(1)} V for high; ${board.name} gives ${model.logicVolts} V: it flickers or shows nothing. It needs a level shifter, or less supply.`
-    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure: feedFrom(rig, plus, board) }]
+  const high = kind.highVolts ?? volts * HIGH_SHARE
+  if (model.logicVolts < high && isDrivenBare(rig, part, kind)) {
+    const shifts = goesThrough(kind) && canShift(volts)
+    const words = `“${part.name}” is fed with ${volts} V and takes only ${high.toFixed(1)} V for high; ${board.name} gives ${model.logicVolts} V: it flickers or shows nothing. It needs ${shifts ? 'a level shifter' : 'less supply'}.`
+    const cure = shifts
+      ? {
+          words: 'Put a 74HCT245 between',
+          changes: (id: () => string) => throughShifter(rig, part, board, plus, id),
+        }
+      : feedFrom(rig, plus, board)
+    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure }]
   }
   return []
 }
@@ -115,7 +144,7 @@ const expanderVoltages = (rig: Rig): HarnessFinding[] =>
     const plus = linesOf(rig, expander.id).find((l) => l.terminal === 'plus')
     const volts = voltsAt(rig, plus)
     if (!kind || !board || !model || !plus || volts === null) return []
-    const cure = feedFrom(rig, plus, board)
+    const cure = feedFrom(rig, plus, board, kind.volts)
     const say = (words: string): HarnessFinding[] => [
       {
         ...{ id: `voltage ${expander.id}`, kind: 'voltage' as const, words: asSentence(words), cure },

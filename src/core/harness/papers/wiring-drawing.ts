@@ -66,15 +66,14 @@ const graphOf = (
   }
   for (const e of expanders) {
     const kind = expanderKind(e.kind)
-    const channels = [...leadsOnExpander(rig, e.id)]
-      .sort((a, b) => (a.channel ?? 0) - (b.channel ?? 0))
-      .map(
-        (l): Port => ({
-          id: endPort(l),
-          words: channelWords(e, l.channel ?? 0).replace(`${e.name} `, ''),
-          side: 'WEST',
-        }),
-      )
+    const used = [...new Set(leadsOnExpander(rig, e.id).map((l) => l.channel ?? 0))].sort((a, b) => a - b)
+    const channels = used.map(
+      (c): Port => ({
+        id: channelPort(e.id, c),
+        words: channelWords(e, c).replace(`${e.name} `, ''),
+        side: 'WEST',
+      }),
+    )
     const subtitle = `${e.chips > 1 ? `${e.chips} × ` : ''}${kind?.name ?? e.kind}`
     boxes.push({
       id: e.id,
@@ -95,8 +94,10 @@ const graphOf = (
   return { boxes, wires }
 }
 
+const channelPort = (expanderId: string, channel: number): string => `channel ${expanderId} ${channel}`
+
 const endPort = (lead: LeadRow): string =>
-  lead.expanderId !== null ? `channel ${lead.expanderId} ${lead.channel}` : `pin ${lead.pin}`
+  lead.expanderId !== null ? channelPort(lead.expanderId, lead.channel ?? 0) : `pin ${lead.pin}`
 
 const widthOf = (box: Box): number => {
   const longest = (side: Port['side']) =>

@@ -1,0 +1,150 @@
+import type { ExpanderKind } from '../../catalogue/expander-kind'
+import { hct245 } from '../../catalogue/expanders/hct245'
+import { uln2803 } from '../../catalogue/expanders/uln2803'
+import { modelOf } from '../../catalogue/own-board'
+import { addRow, apply, type Change } from '../../rig/edit'
+import { expandersOf, leadsOf, leadsOnBoard, leadsOnExpander, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import type { BoardRow, ExpanderRow, LeadRow, PartRow } from '../../rig/rows'
+import type { Volts } from '../../units-of-measure'
+import { voltsAt } from '../lamp-circuit'
+import { type Beginning, beginningOf, type LeadEnd, leadsTo, mayShare, terminalAt } from '../leads'
+import { newExpander } from '../new-expander'
+import { seriesOhms } from '../series-resistor'
+import { changed, freePin, resistorChange } from './finding'
+
+type Wire = { readonly from: Beginning; readonly end: LeadEnd }
+
+/** A chip whose channels each follow a pin, with room for more: one of the board's, or a new one; null without an address. */
+const chipWithRoom = (
+  rig: Rig,
+  boardId: string,
+  kind: ExpanderKind,
+  channels: number,
+  fits: (e: ExpanderRow) => boolean,
+  id: () => string,
+) => {
+  const there = expandersOf(rig, boardId).find(
+    (e) =>
+      e.kind === kind.id &&
+      kind.channelsPerChip - new Set(leadsOnExpander(rig, e.id).map((l) => l.channel)).size >= channels &&
+      fits(e),
+  )
+  const chip = there ?? newExpander(rig, boardId, kind, 1, id())
+  if (!chip) return null
+  const grown = there ? rig : apply(rig, [addRow('expander', chip)])
+  const used = new Set(leadsOnExpander(grown, chip.id).map((l) => l.channel))
+  return {
+    chip,
+    rig: grown,
+    adds: there ? [] : [addRow('expander', chip)],
+    free: Array.from({ length: kind.channelsPerChip }, (_, c) => c).filter((c) => !used.has(c)),
+  }
+}
+
+/** The supply and ground of a chip that has neither yet. */
+const feeding = (rig: Rig, chip: ExpanderRow, plus: LeadEnd): Wire[] => {
+  const fed = linesOf(rig, chip.id).some((l) => l.terminal === 'plus')
+  const from = { of: 'expander', id: chip.id } as const
+  return fed
+    ? []
+    : [
+        { from: { ...from, terminal: 'plus' }, end: plus },
+        { from: { ...from, terminal: 'ground' }, end: { at: 'ground' } },
+      ]
+}
+
+/** What gives at least so many volts at a board, the least of those: one of its contacts, else a supply. */
+const sourceOf = (rig: Rig, board: BoardRow, least: Volts): { end: LeadEnd; volts: Volts } | null => {
+  const rails = (modelOf(board)?.rails ?? []).filter((r) => r.volts >= least)
+  const [rail] = rails.sort((a, b) => a.volts - b.volts)
+  if (rail) return { end: { at: 'contact', boardId: board.id, pin: rail.contact }, volts: rail.volts }
+  const supplies = rowsOf(rig, 'supply').filter((s) => s.volts >= least && s.groundJoined)
+  const [supply] = supplies.sort((a, b) => a.volts - b.volts)
+  return supply ? { end: { at: 'supply', supplyId: supply.id }, volts: supply.volts } : null
+}
+
+/**
+ * Hangs a coil or a lamp on a switch array that follows the pin it was on, between at least so many volts and ground. A
+ * lamp gets the resistor for that. Nothing where there is no pin or no such supply.
+ */
+export const throughArray = (
+  rig: Rig,
+  part: PartRow,
+  board: BoardRow,
+  least: Volts,
+  lamp: { readonly forwardVolts: Volts; readonly rated: number } | null,
+  id: () => string,
+): readonly Change[] => {
+  const source = sourceOf(rig, board, least)
+  const made = chipWithRoom(rig, board.id, uln2803, 1, () => true, id)
+  const channel = made?.free[0]
+  if (!source || !made || channel === undefined) return []
+  const line = { of: 'expander', id: made.chip.id, terminal: `in-${channel + 1}` } as const
+  const driven = leadsOf(rig, part.id).find((l) => l.pin !== null && !l.shared && l.boardId === board.id)
+  const pin = driven?.pin ?? freePin(made.rig, board.id, line)
+  if (pin === null) return []
+  const at = (terminal: string) => ({ of: 'part', id: part.id, terminal }) as const
+  const wires: Wire[] = [
+    { from: at('plus'), end: source.end },
+    { from: at('minus'), end: { at: 'channel', expanderId: made.chip.id, channel } },
+    { from: line, end: { at: 'contact', boardId: board.id, pin } },
+    ...feeding(made.rig, made.chip, source.end),
+  ]
+  const ohms = lamp && seriesOhms(source.volts, lamp.forwardVolts, lamp.rated)
+  return [
+    ...made.adds,
+    ...leadsTo(made.rig, wires, id),
+    ...(ohms === null ? [] : changed(resistorChange(rig, part.id, ohms))),
+  ]
+}
+
+/** The wires by which a board drives a part, each on a pin of its own or of its line. */
+const drivenLeads = (rig: Rig, part: PartRow): LeadRow[] =>
+  leadsOf(rig, part.id).filter(
+    (l) => l.pin !== null && l.boardId !== null && terminalAt(rig, beginningOf(l))?.role === 'drive',
+  )
+
+/** Whether a level shifter can come between a part and its board: it is fed with what the shifter works from. */
+export const canShift = (plus: Volts): boolean => plus >= hct245.volts.least && plus <= hct245.volts.most
+
+/**
+ * Puts a level shifter between a part and its board. Each pin stays what it is; what hangs on it, with all that shares the
+ * line, hangs on a channel that follows the pin.
+ */
+export const throughShifter = (
+  rig: Rig,
+  part: PartRow,
+  board: BoardRow,
+  plus: LeadRow,
+  id: () => string,
+): readonly Change[] => {
+  const driven = drivenLeads(rig, part)
+  const volts = voltsAt(rig, plus)
+  const fedAlike = (e: ExpanderRow) =>
+    linesOf(rig, e.id).every((l) => l.terminal !== 'plus' || voltsAt(rig, l) === volts)
+  const made = chipWithRoom(rig, board.id, hct245, driven.length, fedAlike, id)
+  if (!made) return []
+  const wires = driven.flatMap((lead, i): Wire[] => {
+    const channel = made.free[i] ?? 0
+    const along = leadsOnBoard(rig, board.id).filter(
+      (l) =>
+        l.pin === lead.pin &&
+        (l.id === lead.id || mayShare(terminalAt(rig, beginningOf(l)), terminalAt(rig, beginningOf(lead)))),
+    )
+    return [
+      ...along.map((l): Wire => {
+        const end: LeadEnd = { at: 'channel', expanderId: made.chip.id, channel }
+        return { from: beginningOf(l), end }
+      }),
+      {
+        from: { of: 'expander', id: made.chip.id, terminal: `in-${channel + 1}` },
+        end: { at: 'contact', boardId: board.id, pin: lead.pin ?? '' },
+      },
+    ]
+  })
+  const end: LeadEnd =
+    plus.supplyId !== null
+      ? { at: 'supply', supplyId: plus.supplyId }
+      : { at: 'contact', boardId: plus.boardId ?? '', pin: plus.pin ?? '' }
+  return [...made.adds, ...leadsTo(made.rig, [...wires, ...feeding(made.rig, made.chip, end)], id)]
+}
