@@ -1,4 +1,5 @@
 import { bestPlace, type Place } from './best-place'
+import { chooseBoards } from './choose-boards'
 import { findAny } from './find-hosts'
 import { type Assignment, type Block, costOf, type Instance, type Need, objections, price } from './instance'
 import { Occupancy, SEVERAL } from './occupancy'
@@ -20,6 +21,8 @@ const EVICT = 2
 /** Rounds of taking a few blocks out and putting them back; it ends when so many in a row brought nothing. */
 const MOST_ROUNDS = 3000
 const STALLED = 160
+/** The same after a board was opened or cleared, which is tried for each. */
+const STALLED_BRIEFLY = 30
 /** Wires up to which all boards are searched in any case. */
 const SMALL = 60
 
@@ -30,22 +33,23 @@ const SMALL = 60
  */
 export const assign = (instance: Instance, search: 'all' | 'if small' = 'all'): Solution => {
   const o = new Occupancy(instance)
-  const floor = instance.blocks.map((_, b) => {
-    for (const [host, inUse] of instance.inUse.entries()) {
-      const alone = bestPlace(o, b, host)?.cost ?? INF
-      o.floors[b * instance.inUse.length + host] = inUse ? alone : alone - price.open
-    }
-    return Math.min(...o.floors.subarray(b * instance.inUse.length, (b + 1) * instance.inUse.length))
-  })
+  for (const [b] of instance.blocks.entries())
+    for (const [host] of instance.inUse.entries())
+      o.floors[b * instance.inUse.length + host] = (bestPlace(o, b, host)?.cost ?? INF) - o.opening(host)
   keepPresent(o)
   for (const b of inOrderOfHardship(o)) if (!o.isPlaced(b)) place(o, b, 3)
   let proven = false
   if (unplacedIn(o).length > 0 && (search === 'all' || instance.needs.length <= SMALL)) {
     const any = findAny(instance)
-    if ('sites' in any) adopt(o, any.sites)
+    if ('sites' in any) o.putAll(any.sites)
     else proven = any.proven
   }
-  improve(o, floor)
+  improve(o)
+  chooseBoards(o, {
+    place: (b) => place(o, b, 3),
+    cost: (b) => costNow(o, b),
+    settle: () => improve(o, STALLED_BRIEFLY),
+  })
   const unplaced = unplacedIn(o)
   return {
     assignment: o.siteOf,
@@ -63,7 +67,7 @@ const cheapest = (o: Occupancy, b: number, extra: ((s: number) => number) | null
   let best: Place | null = null
   for (let host = 0; host < hosts; host++) {
     // Nowhere on this board can it cost less than on the empty one.
-    if ((o.floors[b * hosts + host] as number) >= (best?.cost ?? INF)) continue
+    if ((o.floors[b * hosts + host] as number) + o.opening(host) >= (best?.cost ?? INF)) continue
     const found = bestPlace(o, b, host, extra)
     if (found && (!best || found.cost < best.cost)) best = found
   }
@@ -168,15 +172,6 @@ const evictionCost = (o: Occupancy, s: number): number => {
   return EVICT + soldered * price.move
 }
 
-const adopt = (o: Occupancy, sites: Int32Array): void => {
-  for (const [b] of o.instance.blocks.entries()) if (o.isPlaced(b)) o.takeBlock(b)
-  for (const [b, block] of o.instance.blocks.entries())
-    o.putBlock(
-      b,
-      block.needs.map((n) => sites[n] as number),
-    )
-}
-
 /** A generator of numbers below a bound, always the same ones (mulberry32). */
 const numbers = (seed: number) => {
   let state = seed
@@ -188,14 +183,13 @@ const numbers = (seed: number) => {
   }
 }
 
-/** What a block costs where it is now. */
+/** What a block costs where it is now, without the opening of its board, which it may not be alone on. */
 const costNow = (o: Occupancy, b: number): number => {
   const { instance } = o
   const block = instance.blocks[b] as Block
   const sites = block.needs.map((n) => o.siteOf[n] as number)
   const host = instance.sites[sites[0] ?? -1]?.host ?? -1
   let cost = block.hostCost[host] ?? 0
-  if (!instance.inUse[host] && o.onHost[host] === 1) cost += price.open
   for (const [i, n] of block.needs.entries()) {
     const s = sites[i] as number
     const need = instance.needs[n] as Need
@@ -208,25 +202,38 @@ const costNow = (o: Occupancy, b: number): number => {
   return cost
 }
 
-const improve = (o: Occupancy, floor: readonly number[]): void => {
+const improve = (o: Occupancy, most = STALLED): void => {
   const below = numbers(o.instance.needs.length + 1)
   const now = o.instance.blocks.map((_, b) => (o.isPlaced(b) ? costNow(o, b) : INF))
-  let excess = dear(now, floor)
+  let excess = dear(o, now)
   let stalled = 0
-  for (let round = 0; round < MOST_ROUNDS && stalled < STALLED && excess.length > 0; round++) {
+  for (let round = 0; round < MOST_ROUNDS && stalled < most && excess.length > 0; round++) {
     const out = companions(o, excess[below(excess.length)] as number, below)
     const before = out.reduce((sum, b) => sum + (now[b] as number), 0)
     stalled++
-    if (!reseat(o, out, before, below)) continue
+    const saved = reseat(o, out, before, below)
+    if (saved === null) continue
     for (const b of out) now[b] = costNow(o, b)
-    if (out.reduce((sum, b) => sum + (now[b] as number), 0) < before) stalled = 0
-    excess = dear(now, floor)
+    if (saved > 1e-9) stalled = 0
+    excess = dear(o, now)
   }
 }
 
-/** Blocks that cost more than they would on empty boards. */
-const dear = (now: readonly number[], floor: readonly number[]): number[] =>
-  now.flatMap((cost, b) => (cost > (floor[b] as number) + 1e-9 ? [b] : []))
+/** Blocks that cost more than they would if the boards that are used were empty. */
+const dear = (o: Occupancy, now: readonly number[]): number[] => {
+  const used = o.instance.inUse.flatMap((_, h) => (o.opening(h) === 0 ? [h] : []))
+  const hosts = o.instance.inUse.length
+  return now.flatMap((cost, b) => {
+    const elsewhere = used.some((h) => cost > (o.floors[b * hosts + h] as number) + 1e-9)
+    return elsewhere || sharesDearly(o, b) ? [b] : []
+  })
+}
+
+/** Whether a block shares a site that the whole line could have cheaper: that is part of no block's cost. */
+const sharesDearly = (o: Occupancy, b: number): boolean =>
+  (o.instance.blocks[b] as Block).needs.some(
+    (n) => o.instance.needs[n]?.line !== 0 && o.isShared(n) && o.isDear(n),
+  )
 
 /** A block and a few others: those where it would rather be, and some near by. */
 const companions = (o: Occupancy, b: number, below: (n: number) => number): number[] => {
@@ -239,6 +246,9 @@ const companions = (o: Occupancy, b: number, below: (n: number) => number): numb
   const host =
     o.instance.sites[wished?.sites[0] ?? o.siteOf[o.instance.blocks[b]?.needs[0] ?? 0] ?? 0]?.host ?? 0
   const own = o.sitesOfHost[host] ?? []
+  // A line moves as a whole, or not at all.
+  for (const n of o.instance.blocks[b]?.needs ?? [])
+    if (o.isShared(n)) for (const m of o.sharing(n)) out.add(o.instance.needs[m]?.block as number)
   for (let more = below(4); more > 0 && own.length > 0; more--) {
     const s = own[below(own.length)] as number
     const other = o.blockAt[s] as number
@@ -247,14 +257,29 @@ const companions = (o: Occupancy, b: number, below: (n: number) => number): numb
   return [...out]
 }
 
-/** Takes blocks out and puts them back in another order; keeps that only if it costs less, or as much elsewhere. */
+/**
+ * Takes blocks out and puts them back in another order; keeps that only if it costs less, or as much elsewhere. `own` is
+ * what they cost without their boards. Gives what is saved, or null where everything is as it was.
+ */
 const reseat = (
   o: Occupancy,
   out: readonly number[],
-  before: number,
+  own: number,
   below: (n: number) => number,
-): boolean => {
+): number | null => {
+  const { inUse, sites } = o.instance
+  const shared = out.flatMap((b) =>
+    (o.instance.blocks[b] as Block).needs.flatMap((n) =>
+      o.isShared(n) ? [{ n, s: o.siteOf[n] as number }] : [],
+    ),
+  )
   const was = out.map((b) => ({ b, sites: o.isPlaced(b) ? o.takeBlock(b) : null }))
+  // Boards that are empty without them were opened for them.
+  const left = new Set(was.map((w) => sites[w.sites?.[0] ?? -1]?.host ?? -1))
+  const opened = [...left].filter((h) => h >= 0 && !inUse[h] && o.onHost[h] === 0).length
+  // A site that a line shared is paid once; by them, if nobody of the line is left there.
+  const paid = new Map(shared.flatMap(({ n, s }) => (o.isEmpty(s) ? [[s, o.cost(n, s)] as const] : [])))
+  const before = own + opened * price.open + [...paid.values()].reduce((sum, c) => sum + c, 0)
   const order = [...out]
   for (let i = order.length - 1; i > 0; i--) {
     const k = below(i + 1)
@@ -269,8 +294,8 @@ const reseat = (
     o.putBlock(b, found.sites)
     placed.push(b)
   }
-  if (placed.length === out.length && cost <= before) return true
+  if (placed.length === out.length && cost <= before) return before - cost
   for (const b of placed) o.takeBlock(b)
   for (const { b, sites } of was) if (sites) o.putBlock(b, sites)
-  return false
+  return null
 }

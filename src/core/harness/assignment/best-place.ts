@@ -12,8 +12,8 @@ const BEGINS = 0
 const RIGHT = 1
 const LEFT = 2
 const WAYS = 3
-/** How often a place that would use a site twice is looked for again without it, for each wire. */
-const TRIES = 3
+/** How often a place that would use a site twice is looked for again, with one or the other wire elsewhere, for each wire. */
+const TRIES = 6
 
 /**
  * The cheapest place of a block on a board as things lie there: shortest path over its wires in order, one layer of
@@ -29,20 +29,42 @@ export const bestPlace = (
   const { instance } = o
   const block = instance.blocks[b] as Instance['blocks'][number]
   const hostCost = block.hostCost[host] ?? INF
-  if (hostCost === INF) return null
-  const open = !instance.inUse[host] && o.onHost[host] === 0 ? price.open : 0
-  const forbidden = new Set<number>()
-  for (let tries = TRIES * (block.needs.length + 1); tries > 0; tries--) {
+  if (hostCost === INF || o.mustClose.has(host)) return null
+  const open = o.opening(host)
+  const paths: Path[] = []
+  const look = (forbidden: ReadonlySet<number>) => {
     const found = shortest(o, b, host, extra, forbidden)
-    if (!found) return null
-    const twice = found.sites.findIndex((s, i) => {
-      const at = found.sites.indexOf(s)
-      if (at === i) return false
-      const line = instance.needs[block.needs[i] as number]?.line ?? 0
-      return line === 0 || instance.needs[block.needs[at] as number]?.line !== line
-    })
-    if (twice < 0) return { cost: found.cost + hostCost + open, sites: found.sites }
-    forbidden.add(twice * 65536 + (found.sites[twice] as number))
+    if (found) paths.push({ ...found, forbidden })
+  }
+  look(none)
+  for (let tries = TRIES * (block.needs.length + 1); tries > 0 && paths.length > 0; tries--) {
+    const path = paths.reduce((least, p) => (p.cost < least.cost ? p : least))
+    const twice = clashIn(instance, block, path.sites)
+    if (!twice) return { cost: path.cost + hostCost + open, sites: path.sites }
+    paths.splice(paths.indexOf(path), 1)
+    for (const i of twice) look(new Set([...path.forbidden, i * 65536 + (path.sites[i] as number)]))
+  }
+  return null
+}
+
+/** A path, and the sites that wires of it were kept from. */
+interface Path extends Place {
+  readonly forbidden: ReadonlySet<number>
+}
+
+const none: ReadonlySet<number> = new Set()
+
+/** Two wires that a path puts on one site, though they are of no line; the path knows nothing of where it has been. */
+const clashIn = (
+  { needs }: Instance,
+  block: Instance['blocks'][number],
+  sites: readonly number[],
+): readonly [number, number] | null => {
+  for (let i = 1; i < sites.length; i++) {
+    const at = sites.indexOf(sites[i] as number)
+    if (at === i) continue
+    const line = needs[block.needs[i] as number]?.line ?? 0
+    if (line === 0 || needs[block.needs[at] as number]?.line !== line) return [at, i]
   }
   return null
 }

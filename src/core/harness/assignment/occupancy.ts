@@ -1,4 +1,4 @@
-import { type Assignment, type Instance, type Need, siteCost } from './instance'
+import { type Assignment, type Instance, type Need, price, siteCost } from './instance'
 
 /** Stands for more than one block at a site. */
 export const SEVERAL = -2
@@ -20,9 +20,14 @@ export class Occupancy {
   readonly floors: Float64Array
   /** How many blocks are on each board. */
   readonly onHost: Int32Array
+  /** Boards that are to be used whatever that costs, and boards that are not to be used, while something is tried. */
+  readonly mustOpen = new Set<number>()
+  readonly mustClose = new Set<number>()
   /** The block that sits at each site, −1 for none, or SEVERAL where a line is shared. */
   readonly blockAt: Int32Array
 
+  /** Needs by the line they are of. */
+  private readonly ofLine = new Map<number, number[]>()
   /** Room for one search after the other. */
   private scratchCost = new Float64Array(0)
   private scratchFrom = new Int32Array(0)
@@ -44,6 +49,12 @@ export class Occupancy {
     }
     this.sitesOfHost = inUse.map((_, h) => sites.flatMap((s, i) => (s.host === h ? [i] : [])))
     this.costs = needs.map(costRow(instance))
+    for (const [n, { line }] of needs.entries()) {
+      if (line === 0) continue
+      const others = this.ofLine.get(line)
+      if (others) others.push(n)
+      else this.ofLine.set(line, [n])
+    }
   }
 
   /** Two arrays of so many numbers, the first all infinite; the next caller gets the same ones. */
@@ -59,6 +70,16 @@ export class Occupancy {
   /** What a site costs a need, whoever is there. */
   cost(n: number, s: number): number {
     return (this.costs[n] as Float64Array)[s] as number
+  }
+
+  /** What it costs to be the first on a board; nothing where it is used already. */
+  opening(host: number): number {
+    const opens = !this.instance.inUse[host] && this.onHost[host] === 0 && !this.mustOpen.has(host)
+    return opens ? price.open : 0
+  }
+
+  isEmpty(s: number): boolean {
+    return this.users[s] === 0
   }
 
   /** Whether a need may have a site as things lie. */
@@ -77,6 +98,20 @@ export class Occupancy {
   /** Whether a placed need shares its site. */
   isShared(n: number): boolean {
     return (this.users[this.siteOf[n] as number] ?? 0) > 1
+  }
+
+  /** The needs at the site of one that shares it, itself among them. */
+  sharing(n: number): readonly number[] {
+    const s = this.siteOf[n] as number
+    const line = this.ofLine.get(this.instance.needs[n]?.line ?? 0) ?? []
+    return s < 0 ? [] : line.filter((m) => this.siteOf[m] === s)
+  }
+
+  /** Whether there is a site that would cost a need less, whoever is there. */
+  isDear(n: number): boolean {
+    const row = this.costs[n] as Float64Array
+    const here = row[this.siteOf[n] as number] as number
+    return row.some((cost) => cost < here)
   }
 
   put(n: number, s: number): void {
@@ -109,6 +144,17 @@ export class Occupancy {
     const host = this.instance.sites[sites[0] ?? -1]?.host
     if (host !== undefined) this.onHost[host] = (this.onHost[host] as number) - 1
     return sites
+  }
+
+  /** Puts every block where these sites say, whatever lay where. */
+  putAll(sites: Int32Array): void {
+    const { blocks } = this.instance
+    for (const [b] of blocks.entries()) if (this.isPlaced(b)) this.takeBlock(b)
+    for (const [b, block] of blocks.entries())
+      this.putBlock(
+        b,
+        block.needs.map((n) => sites[n] as number),
+      )
   }
 
   isPlaced(b: number): boolean {
