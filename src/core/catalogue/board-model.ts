@@ -44,6 +44,8 @@ export interface Rail {
 export interface BoardModel {
   readonly id: string
   readonly name: string
+  /** What one should know before one trusts the drawing. */
+  readonly note?: string
   readonly logicVolts: Volts
   readonly milliampsPerPin: Milliamps
   /** What may flow through all pins together, and through groups of them, as the chip's data sheet has it. */

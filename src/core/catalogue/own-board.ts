@@ -42,6 +42,7 @@ const shape = z.strictObject({
     .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'small letters, digits and hyphens')
     .refine((id) => boardModel(id) === undefined, 'a board of the catalogue has this id; choose another'),
   name: z.string().trim().min(1, 'a name is needed').max(60),
+  note: z.string().trim().min(1).max(300).exactOptional(),
   logicVolts: volts,
   milliampsPerPin: milliamps,
   milliampsAllPins: milliamps,

@@ -78,6 +78,11 @@ export const BoardForm = () => {
             </option>
           ))}
         </select>
+        {model?.note && (
+          <p data-note className="col-start-2 leading-4 text-ink2">
+            {model.note}
+          </p>
+        )}
         <span className="text-ink2">Stands for</span>
         <select
           aria-label="The real board"

@@ -63,6 +63,7 @@ export const atmega2560: BoardModel = {
 export const atmega2560Small: BoardModel = {
   id: 'atmega2560-small',
   name: 'ATmega2560 board, small',
+  note: 'Makers order the contacts of this board in different ways. Where yours differs, save it as a file, put its rows right and take that in.',
   ...electrical,
   widthMm: 38,
   heightMm: 56,
