@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import type { BoardModel } from '../src/core/catalogue/board-model'
+import { boardModel } from '../src/core/catalogue/boards'
 import { addRow, apply, changeRow, type Diff, removeRow } from '../src/core/rig/edit'
 import { type Database, openDatabase } from '../src/store/database'
 import { applyEdit, createRig, EDITS, editsSince, stepHistory, summary } from '../src/store/edit-store'
@@ -194,12 +196,93 @@ describe('the store', () => {
       expect((await stored()).rig).toEqual(demoRig())
     })
 
+    it('refuses a lead on a taken channel, and says whose it is', async () => {
+      const on = Object.values(demoRig().lead).find(
+        (l) => l.expanderId === 'overhead-lamps' && l.channel === 3,
+      )
+      const other = Object.values(demoRig().lead).find(
+        (l) => l.expanderId === 'overhead-lamps' && l.channel === 4,
+      )
+      const part = demoRig().part[on?.partId ?? '']
+      const result = await edit('No', [leadTo(other?.id ?? '', { channel: 3 })])
+      expect(result).toEqual({
+        ok: false,
+        reasons: [
+          `Channel 3 of ${demoRig().expander['overhead-lamps']?.name} already holds lead ${on?.number} of “${part?.name}”.`,
+        ],
+      })
+    })
+
+    it('but lets leads of one shared line have a channel in common', async () => {
+      const part = (id: string) =>
+        addRow('part', {
+          ...{
+            id,
+            panelId: 'wheels-floats',
+            name: id,
+            kind: 'digits-4-max7219',
+            xMm: 0,
+            yMm: 0,
+            rotationDeg: 0,
+          },
+          settings: {},
+        })
+      const shifter = addRow('expander', {
+        ...{ id: 'shifter', boardId: 'port-board', name: 'Shifter', kind: '74hct245', chips: 1 },
+        ...{ jumpers: 0, position: 9 },
+      })
+      const along = (id: string, number: number, shared: boolean) =>
+        addRow('lead', {
+          ...lead('lead-2'),
+          ...{ id: `${id}-clock`, partId: id, terminal: 'clock', number, shared },
+          ...{ boardId: null, pin: null, expanderId: 'shifter', channel: 0 },
+        })
+      const parts = [part('one'), part('two'), shifter]
+      const unshared = await edit('No', [...parts, along('one', 900, false), along('two', 901, false)])
+      expect(unshared).toMatchObject({ ok: false })
+      const shared = await edit('Yes', [...parts, along('one', 900, true), along('two', 901, true)])
+      expect(shared).toMatchObject({ ok: true })
+    })
+
     it('but lets two leads exchange their pins in one edit', async () => {
       expect(
         await edit('Exchanged', [leadTo('lead-2', { pin: 'D24' }), leadTo('lead-3', { pin: 'D22' })]),
       ).toMatchObject({ ok: true })
       expect((await stored()).rig.lead['lead-2']?.pin).toBe('D24')
     })
+  })
+
+  it('keeps a board of a model of one’s own, and takes its wires to pins that only that has, in one edit', async () => {
+    const like = boardModel('atmega2560') as BoardModel
+    const [first, ...others] = like.headers
+    const own: BoardModel = {
+      ...{ ...like, id: 'workshop', name: 'Workshop board' },
+      headers: [{ ...(first as BoardModel['headers'][number]), contacts: ['X1', 'GND'] }, ...others],
+      pins: [
+        { name: 'X1', number: 200, abilities: ['digital', 'pull-up'] },
+        ...like.pins.filter((p) => !first?.contacts.includes(p.name)),
+      ],
+      groups: [],
+    }
+    expect(await edit('No', [leadTo('lead-2', { pin: 'X1' })])).toMatchObject({ ok: false })
+    const board = demoRig().board['port-board']
+    const becomes = board && changeRow('board', board, { ...board, model: own.id, own })
+    if (!becomes) throw new Error('the demo has changed')
+    expect(await edit('Yes', [becomes, leadTo('lead-2', { pin: 'X1' })])).toMatchObject({ ok: true })
+    const { rig, setAside } = await stored()
+    expect(setAside).toEqual([])
+    expect(rig.board['port-board']?.own).toEqual(own)
+    expect(rig.lead['lead-2']?.pin).toBe('X1')
+    expect(await undo()).toMatchObject({ ok: true })
+    expect((await stored()).rig).toEqual(demoRig())
+    // What it cannot read, it leaves out and keeps.
+    await db.query(
+      `UPDATE board SET model = 'later', own = '{"id": "later", "antenna": true}' WHERE id = 'port-board'`,
+    )
+    const [message] = (await stored()).setAside.map((s) => s.message)
+    expect(message).toMatch(/^The board “Port board” is left out: own/)
+    const { rows } = await db.query(`SELECT own FROM board WHERE id = 'port-board'`)
+    expect(rows[0]).toEqual({ own: { id: 'later', antenna: true } })
   })
 
   it('leaves out a row from a newer Clavik, says which, and keeps it as it is', async () => {

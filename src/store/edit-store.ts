@@ -76,22 +76,23 @@ const sqlOf = (rigId: string, c: Change) => {
 
 /** What only the catalogue knows: a lead must end at a pin, or at a contact that gives a supply, that its board has. */
 const impossiblePins = async (c: Connection, rigId: string, after: Rig, diff: Diff): Promise<Conflict[]> => {
-  const found: Conflict[] = []
-  for (const change of diff) {
-    if (change.table !== 'lead' || change.op === 'remove') continue
-    const lead = after.lead[change.id]
-    if (!lead?.boardId || !lead.pin) continue
-    const { rows } = await c.query<Pick<BoardRow, 'name' | 'model' | 'own'>>(
-      'SELECT name, model, own FROM board WHERE rig_id = $1 AND id = $2',
-      [rigId, lead.boardId],
-    )
-    const board = rows[0]
+  const leads = diff.flatMap((change) =>
+    change.table === 'lead' && change.op !== 'remove' ? (after.lead[change.id] ?? []) : [],
+  )
+  const boards = await c.query<Pick<BoardRow, 'id' | 'name' | 'model' | 'own'>>(
+    'SELECT id, name, model, own FROM board WHERE rig_id = $1 AND id = ANY($2)',
+    [rigId, [...new Set(leads.flatMap((l) => l.boardId ?? []))]],
+  )
+  const known = new Map(boards.rows.map((b) => [b.id, b]))
+  return leads.flatMap((lead): Conflict[] => {
+    // The same edit may make its board another.
+    const board = after.board[lead.boardId ?? ''] ?? known.get(lead.boardId ?? '')
     const model = modelOf(board)
-    if (!board || !model || pinOf(model, lead.pin) || railOf(model, lead.pin)) continue
+    if (!board || !model || lead.pin === null) return []
+    if (pinOf(model, lead.pin) || railOf(model, lead.pin)) return []
     const message = `Lead ${lead.number}: ${board.name} (${model.name}) has no pin ${lead.pin}.`
-    found.push({ table: 'lead', id: lead.id, message })
-  }
-  return found
+    return [{ table: 'lead', id: lead.id, message }]
+  })
 }
 
 /** Turns a broken constraint into a sentence that names the thing and the place. */
@@ -106,6 +107,12 @@ const constraintSentence = async (
   if (constraint === 'lead_pin_once') {
     for (const lead of Object.values(after.lead)) {
       const sentence = await pinTaken(db, rigId, lead)
+      if (sentence) return sentence
+    }
+  }
+  if (constraint === 'lead_channel_once') {
+    for (const lead of Object.values(after.lead)) {
+      const sentence = await channelTaken(db, rigId, lead)
       if (sentence) return sentence
     }
   }
@@ -130,6 +137,21 @@ const pinTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<str
   )
   const taken = rows[0]
   return taken ? `${taken.board} ${lead.pin} already holds lead ${taken.number} of “${taken.part}”.` : null
+}
+
+const channelTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<string | null> => {
+  if (lead.expanderId === null || lead.channel === null) return null
+  const { rows } = await db.query<{ number: number; part: string; expander: string }>(
+    `SELECT lead.number, part.name AS part, expander.name AS expander
+       FROM lead JOIN part ON part.rig_id = lead.rig_id AND part.id = lead.part_id
+                 JOIN expander ON expander.rig_id = lead.rig_id AND expander.id = lead.expander_id
+      WHERE lead.rig_id = $1 AND lead.expander_id = $2 AND lead.channel = $3 AND lead.id <> $4`,
+    [rigId, lead.expanderId, lead.channel, lead.id],
+  )
+  const taken = rows[0]
+  return taken
+    ? `Channel ${lead.channel} of ${taken.expander} already holds lead ${taken.number} of “${taken.part}”.`
+    : null
 }
 
 const applyRows = async (c: Connection, rigId: string, diff: Diff): Promise<void> => {
