@@ -1,42 +1,24 @@
 import { isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import { slotKey } from '../harness/slot'
 import { isWired } from '../harness/wiring'
 import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
 import type { Millis } from '../units-of-measure'
-import type { BoardState } from './board-state'
-import { readsOfCondition, slotsOfControl } from './compile-binding'
+import { type Board, Boards, type DrainTimer, type Seat } from './boards'
 import type { IndicatorProgram } from './compile-indicator'
 import { Controls, type Later } from './controls'
+import { dependentsOf, isRead, markLoops, noDependents } from './dependents'
 import { type ExerciseTimer, Indicators } from './indicators'
 import type { Effect, Exercise, Input, SimulatorValue, State } from './input'
-import { type LayerState, Layers } from './layers'
-import { type Follower, loopsAmong } from './loops'
-import { OutputQueue } from './output-queue'
+import { Layers } from './layers'
 import { partsTouched } from './parts-touched'
 import { Reading, type RestTimer } from './reading'
 import { SecondSteps } from './second-step'
 import { Timers } from './timers'
-import {
-  type ControlState,
-  type ControlUnit,
-  type IndicatorUnit,
-  makeUnit,
-  seatsOf,
-  standing,
-  type Unit,
-} from './unit'
+import { type ControlUnit, type IndicatorUnit, makeUnit, seatsOf, standing, type Unit } from './unit'
 import { Variables } from './variables'
 
-type Seat = ControlUnit | IndicatorUnit
-type Board = BoardState<Seat>
-
-type Timer =
-  | { readonly is: 'drain'; readonly board: Board }
-  | ExerciseTimer
-  | RestTimer
-  | { readonly is: 'layer'; readonly setId: string }
+type Timer = DrainTimer | ExerciseTimer | RestTimer | { readonly is: 'layer'; readonly setId: string }
 
 /**
  * The live engine: contacts become actions, variables become indicators. A state machine over plain data: the
@@ -50,16 +32,9 @@ export class Engine {
   quiet = false
   readonly variables = new Variables()
   readonly units = new Map<string, Unit>()
-  readonly boards = new Map<string, Board>()
+  readonly boards = new Boards()
 
-  private dependents: IndicatorUnit[][] = []
-  /** 1 for each slot on which more depends than what indicators show. */
-  private noticed = new Uint8Array(0)
-  /** Held things by the slots their conditions read. */
-  private holders = new Map<number, ControlState[]>()
-  /** Layer sets by the slots that their choices read. */
-  private choosers = new Map<number, LayerState[]>()
-  private inUse: ReadonlySet<number> = new Set()
+  private dependents = noDependents
   private frame = 0
   /** When it was last told something. */
   time: Millis = 0
@@ -67,7 +42,10 @@ export class Engine {
   private readonly touched: IndicatorUnit[] = []
   private readonly timers = new Timers<Timer | Later>()
   private effects: Effect[] = []
-  private readonly stale = new Set<Board>()
+  private readonly emit = (effect: Effect): void => {
+    this.effects.push(effect)
+  }
+  private readonly later = (at: Millis, timer: Timer | Later): void => this.timers.add(at, timer)
   private readonly secondSteps = new SecondSteps()
   readonly layers = new Layers({
     variables: this.variables,
@@ -78,22 +56,22 @@ export class Engine {
     variables: this.variables,
     layers: this.layers,
     secondSteps: this.secondSteps,
-    later: (at, what) => this.timers.add(at, what),
+    later: this.later,
     flowing: () => this.armed && this.simulatorUp,
-    emit: (effect) => this.effects.push(effect),
+    emit: this.emit,
   })
 
   private readonly indicators = new Indicators({
     variables: this.variables,
     layers: this.layers,
     flowing: () => this.armed && this.simulatorUp,
-    later: (at, timer) => this.timers.add(at, timer),
-    emit: (effect) => this.effects.push(effect),
-    waits: (board) => this.stale.add(board as Board),
+    later: this.later,
+    emit: this.emit,
+    waits: (board) => this.boards.waits(board as Board),
   })
   private readonly reading = new Reading({
     controls: this.controls,
-    later: (at, timer) => this.timers.add(at, timer),
+    later: this.later,
     told: (control) => this.tellOwn(control),
   })
 
@@ -140,14 +118,17 @@ export class Engine {
         break
     }
     this.runTimers(now)
-    this.drain(now)
+    this.boards.drain(now, this.emit, this.later)
+    const next = this.timers.next()
+    if (next !== null) this.effects.push({ is: 'wake', at: next })
     return this.effects
   }
 
   // --- values -------------------------------------------------------------------------------------------------
 
   private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>, now: Millis): void {
-    const { variables, dependents, noticed } = this
+    const { variables } = this
+    const { indicators, noticed } = this.dependents
     const frame = ++this.frame
     const { numbers, isText } = variables
     const { touched } = this
@@ -160,7 +141,7 @@ export class Engine {
         numbers[slot] = value
       } else if (!variables.write(slot, value)) continue
       if (noticed[slot] === 1) this.notice(slot, now)
-      const list = dependents[slot]
+      const list = indicators[slot]
       if (!list) continue
       for (let k = 0; k < list.length; k++) {
         const indicator = list[k] as IndicatorUnit
@@ -209,8 +190,9 @@ export class Engine {
   }
 
   private ownChanged(slot: number): void {
-    if (this.noticed[slot] === 1) this.notice(slot, this.time)
-    for (const indicator of this.dependents[slot] ?? []) this.indicators.settle(indicator, this.time)
+    if (this.dependents.noticed[slot] === 1) this.notice(slot, this.time)
+    for (const indicator of this.dependents.indicators[slot] ?? [])
+      this.indicators.settle(indicator, this.time)
   }
 
   /** More than an indicator depends on this slot: a choice of layer, something held, a step that is watched. */
@@ -219,8 +201,8 @@ export class Engine {
       const name = this.variables.index.catalogue.variables[slot]?.name ?? ''
       this.secondSteps.heard(slot, this.variables.numbers[slot] as number, name, now)
     }
-    for (const state of this.choosers.get(slot) ?? []) this.layers.choose(state)
-    for (const state of this.holders.get(slot) ?? []) this.controls.holdOrLetGo(state, now)
+    for (const state of this.dependents.choosers.get(slot) ?? []) this.layers.choose(state)
+    for (const state of this.dependents.holders.get(slot) ?? []) this.controls.holdOrLetGo(state, now)
   }
 
   private *allControls(): Iterable<ControlUnit> {
@@ -272,12 +254,7 @@ export class Engine {
   // --- boards -------------------------------------------------------------------------------------------------
 
   private takeBoard(input: Extract<Input, { is: 'board' }>, now: Millis): void {
-    const board = this.boardState(input.boardId)
-    board.up = input.up
-    board.queue.forget()
-    const { chips, slots } = input.loaded
-    board.slots = new Map(slots.map((slot, i) => [slotKey(slot, chips), i]))
-    board.owners.clear()
+    const board = this.boards.changed(input.boardId, input.up, input.loaded)
     for (const unit of this.units.values()) {
       for (const seat of seatsOf(unit)) {
         if (!isWired(seat.wiring) || seat.wiring.boardId !== board.id) continue
@@ -295,40 +272,13 @@ export class Engine {
     if (control.aspect.kind !== 'positions') control.raw = null
   }
 
-  private boardState(id: string): Board {
-    let board = this.boards.get(id)
-    if (!board) {
-      board = {
-        id,
-        up: false,
-        slots: new Map(),
-        owners: new Map(),
-        queue: new OutputQueue(),
-        drainPlanned: false,
-      }
-      this.boards.set(id, board)
-    }
-    return board
-  }
-
   /** Finds an aspect's place in what its board holds and tells the board an indicator's state anew. */
   private seat(seat: Seat, now: Millis): void {
-    if (!this.place(seat) || seat.is !== 'indicator' || !seat.board?.up) return
+    if (!this.boards.place(seat) || seat.is !== 'indicator' || !seat.board?.up) return
     const keeps = seat.resting === null
     if (!keeps) seat.shown = -1
     this.indicators.settle(seat, now)
     if (keeps && seat.shown !== -1) this.indicators.send(seat, -1)
-  }
-
-  /** Finds its place; true when the board holds it. */
-  private place(seat: Seat): boolean {
-    if (!isWired(seat.wiring)) return false
-    const board = this.boardState(seat.wiring.boardId)
-    seat.board = board
-    seat.slot = board.slots.get(seat.wiring.key) ?? -1
-    if (seat.slot < 0) return false
-    board.owners.set(seat.slot, seat)
-    return true
   }
 
   // --- the rig ------------------------------------------------------------------------------------------------
@@ -372,7 +322,7 @@ export class Engine {
     const unit = makeUnit(around, part, earlier)
     this.units.set(id, unit)
     for (const seat of seatsOf(unit)) {
-      if (this.place(seat) && seat.is === 'indicator') this.indicators.settle(seat, now)
+      if (this.boards.place(seat) && seat.is === 'indicator') this.indicators.settle(seat, now)
       if (seat.is === 'control') this.controls.takeAsFound(seat)
     }
   }
@@ -387,91 +337,34 @@ export class Engine {
         this.controls.callOff(seat)
         this.controls.letGo(seat, this.time)
       }
-      const board = seat.board as Board | null
-      if (!board || board.owners.get(seat.slot) !== seat) continue
-      board.owners.delete(seat.slot)
-      if (seat.is !== 'indicator' || !board.up || comesBack) continue
+      const board = this.boards.leave(seat)
+      if (seat.is !== 'indicator' || !board?.up || comesBack) continue
       const before = seat.shown
       seat.shown = seat.presence.rest('out') ?? 0
       this.indicators.send(seat, before)
     }
   }
 
-  /** Who is to look when a slot changes. */
   private indexDependents(): void {
-    const dependents: IndicatorUnit[][] = []
-    const noticed = new Uint8Array(this.variables.numbers.length)
-    const inUse = new Set<number>()
-    const told = this.variables.index.catalogue.variables.length
-    this.holders = new Map()
-    this.choosers = new Map()
-    const use = (slot: number) => {
-      if (slot < told) inUse.add(slot)
-    }
-    for (const unit of this.units.values()) {
-      for (const indicator of unit.indicators) {
-        for (const slot of new Set(indicator.programs.flatMap((p) => p.reads))) {
-          use(slot)
-          const list = dependents[slot]
-          if (list) list.push(indicator)
-          else dependents[slot] = [indicator]
-        }
-      }
-      for (const state of unit.controls.flatMap((c) => c.bindings)) {
-        const { program } = state
-        for (const slot of slotsOfControl(program)) use(slot)
-        for (const t of program.targets) if ('variable' in t && t.do !== 'set') noticed[t.variable] = 1
-        if (program.settings.when !== 'hold') continue
-        for (const slot of readsOfCondition(program)) {
-          noticed[slot] = 1
-          push(this.holders, slot, state)
-        }
-      }
-    }
-    for (const set of this.layers.sets.values()) {
-      for (const slot of set.chosen?.reads ?? []) {
-        use(slot)
-        noticed[slot] = 1
-        push(this.choosers, slot, set)
-      }
-    }
-    this.dependents = dependents
-    this.noticed = noticed
-    this.inUse = inUse
-    this.findLoops()
-  }
-
-  /** Held things and choices of layers that would set each other off for ever are stopped and named. */
-  private findLoops(): void {
-    const followers: Follower[] = [...this.layers.sets.values()].map((s) => ({
-      id: s.set.id,
-      reads: s.chosen?.reads ?? [],
-      writes: [s.slot],
-    }))
-    const held = new Set([...this.holders.values()].flat())
-    for (const { program } of held) {
-      const reads = readsOfCondition(program)
-      const writes = program.targets.flatMap((t) => ('variable' in t ? [t.variable] : []))
-      followers.push({ id: program.row.id, reads, writes })
-    }
-    const looping = loopsAmong(followers)
-    for (const s of this.layers.sets.values()) s.looping = looping.has(s.set.id)
-    for (const state of held) state.looping = looping.has(state.program.row.id)
+    const { numbers, index } = this.variables
+    const layers = [...this.layers.sets.values()]
+    this.dependents = dependentsOf(
+      this.units.values(),
+      layers,
+      numbers.length,
+      index.catalogue.variables.length,
+    )
+    markLoops(this.dependents, layers)
   }
 
   /** Whether some expression reads a value of the rig's own: where a control stands, which layer is active. */
   isRead(slot: number): boolean {
-    for (const unit of this.units.values()) {
-      for (const p of unit.programs) {
-        if (p.kind === 'indicator' ? p.reads.includes(slot) : slotsOfControl(p).includes(slot)) return true
-      }
-    }
-    return this.choosers.has(slot)
+    return isRead(this.units.values(), this.dependents, slot)
   }
 
   /** Every variable some binding reads or tells: what the simulator has to be asked for. */
   variablesInUse(): ReadonlySet<number> {
-    return this.inUse
+    return this.dependents.inUse
   }
 
   // --- time ---------------------------------------------------------------------------------------------------
@@ -481,7 +374,7 @@ export class Engine {
       switch (timer.is) {
         case 'drain':
           timer.board.drainPlanned = false
-          this.stale.add(timer.board)
+          this.boards.waits(timer.board)
           break
         case 'exercise':
           this.goOnExercising(timer, now)
@@ -507,21 +400,6 @@ export class Engine {
     const control = this.units.get(partId)?.controls.find((c) => c.aspect.id === aspectId)
     if (control) this.reading.rested(control, now)
   }
-
-  private drain(now: Millis): void {
-    for (const board of this.stale) {
-      const boardId = board.id
-      const outputs = board.queue.take(now)
-      if (outputs.length > 0) this.effects.push({ is: 'output', boardId, outputs })
-      if (board.queue.size > 0 && !board.drainPlanned) {
-        board.drainPlanned = true
-        this.timers.add(board.queue.readyAt(now), { is: 'drain', board })
-      }
-    }
-    this.stale.clear()
-    const next = this.timers.next()
-    if (next !== null) this.effects.push({ is: 'wake', at: next })
-  }
 }
 
 /** How many values of its own a rig has: what its controls stand at, and its active layers. */
@@ -530,9 +408,3 @@ const ownValues = (rig: Rig): number =>
     (sum, p) => sum + (partKind(p.kind)?.aspects.filter(isControl).length ?? 0),
     Object.keys(rig.layerSet).length,
   )
-
-const push = <T>(lists: Map<number, T[]>, slot: number, item: T): void => {
-  const list = lists.get(slot)
-  if (list) list.push(item)
-  else lists.set(slot, [item])
-}

@@ -1,0 +1,84 @@
+import { type Configuration, slotKey } from '../harness/slot'
+import { isWired } from '../harness/wiring'
+import type { Millis } from '../units-of-measure'
+import type { BoardState } from './board-state'
+import type { Effect } from './input'
+import { OutputQueue } from './output-queue'
+import type { ControlUnit, IndicatorUnit } from './unit'
+
+export type Seat = ControlUnit | IndicatorUnit
+export type Board = BoardState<Seat>
+
+/** When a board can be told more of what waits for it. */
+export interface DrainTimer {
+  readonly is: 'drain'
+  readonly board: Board
+}
+
+/** What each board holds, who has which place on it, and what it is still to be told. */
+export class Boards {
+  private readonly all = new Map<string, Board>()
+  private readonly waiting = new Set<Board>()
+
+  get(id: string): Board | undefined {
+    return this.all.get(id)
+  }
+
+  private board(id: string): Board {
+    let board = this.all.get(id)
+    if (!board) {
+      const queue = new OutputQueue()
+      board = { id, up: false, slots: new Map(), owners: new Map(), queue, drainPlanned: false }
+      this.all.set(id, board)
+    }
+    return board
+  }
+
+  /** A board came or went, or holds something else now: its places are given anew. */
+  changed(id: string, up: boolean, { chips, slots }: Configuration): Board {
+    const board = this.board(id)
+    board.up = up
+    board.queue.forget()
+    board.slots = new Map(slots.map((slot, i) => [slotKey(slot, chips), i]))
+    board.owners.clear()
+    return board
+  }
+
+  /** Finds an aspect's place on its board; true when the board holds it. */
+  place(seat: Seat): boolean {
+    if (!isWired(seat.wiring)) return false
+    const board = this.board(seat.wiring.boardId)
+    seat.board = board
+    seat.slot = board.slots.get(seat.wiring.key) ?? -1
+    if (seat.slot < 0) return false
+    board.owners.set(seat.slot, seat)
+    return true
+  }
+
+  /** Takes an aspect from its place; gives the board if the place was its own. */
+  leave(seat: Seat): Board | null {
+    const board = seat.board as Board | null
+    if (!board || board.owners.get(seat.slot) !== seat) return null
+    board.owners.delete(seat.slot)
+    return board
+  }
+
+  /** Something waits to be told to a board. */
+  waits(board: Board): void {
+    this.waiting.add(board)
+  }
+
+  /** Tells the boards as much of what waits as their lines take now. */
+  drain(now: Millis, emit: (effect: Effect) => void, later: (at: Millis, timer: DrainTimer) => void): void {
+    for (const board of this.waiting) {
+      const boardId = board.id
+      const outputs = board.queue.take(now)
+      if (outputs.length > 0) emit({ is: 'output', boardId, outputs })
+      if (board.queue.size > 0 && !board.drainPlanned) {
+        board.drainPlanned = true
+        later(board.queue.readyAt(now), { is: 'drain', board })
+      }
+    }
+    this.waiting.clear()
+  }
+}
