@@ -1,21 +1,21 @@
 import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { partsTouched } from '../core/engine/parts-touched'
-import { proofBasis } from '../core/engine/proof'
 import { wantedConfiguration } from '../core/harness/configuration'
-import { chipsOf } from '../core/harness/lines'
 import { BLANK, emptyConfiguration } from '../core/harness/slot'
-import type { FromHub, ProofState, Status, ToHub } from '../core/live/feed'
+import type { FromHub, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
-import { type Rig, rowsOf } from '../core/rig/rig'
+import type { Rig } from '../core/rig/rig'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
 import { BoardClient } from './board-client'
+import { DrawnBoards } from './drawn-boards'
 import { Feed } from './feed'
 import { HandClient } from './hand-client'
 import { HubStatus } from './hub-status'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
+import { Proofs } from './proofs'
 import { hangingOf, resolder } from './resolder'
 import { SimulatorClient } from './simulator-client'
 import type { Tab } from './tab'
@@ -45,11 +45,8 @@ export class Hub {
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
   private readonly ticks: NodeJS.Timeout[] = []
-  /** Drawn boards by the identity of the real one, and the other way round. */
-  private readonly drawn = new Map<string, string>()
-  private readonly clients = new Map<string, BoardClient>()
-  /** What the simulated boards were told last of what is soldered to them, by identity. */
-  private readonly soldered = new Map<string, string>()
+  private readonly drawnBoards: DrawnBoards
+  private readonly proofs: Proofs
 
   constructor(
     ports: HubPorts,
@@ -78,17 +75,16 @@ export class Hub {
         new BoardClient(port, {
           changed: (board) => this.boardChanged(board),
           report: (board, slot, value) => {
-            const boardId = this.drawnBoard(board.identity)
+            const boardId = this.drawnBoards.drawn(board.identity)
             if (boardId === null) return
             this.tellOperated(boardId, slot, value)
             this.step({ is: 'report', boardId, slot, value })
           },
         }),
     )
-    this.hands = new HandClient(ports.hand, () => {
-      this.soldered.clear()
-      this.solder()
-    })
+    this.hands = new HandClient(ports.hand, () => this.drawnBoards.solderAnew(this.engine.rig))
+    this.drawnBoards = new DrawnBoards(this.boards, this.hands)
+    this.proofs = new Proofs(file)
     this.feed = new Feed(this.engine, this.hands)
     this.statusOf = new HubStatus(this.engine, this.simulator, this.boards, this.hands)
     if (memory.catalogue) this.step({ is: 'catalogue', catalogue: memory.catalogue })
@@ -131,7 +127,7 @@ export class Hub {
           this.simulator.event(e.request, e.event, e.value)
           break
         case 'output':
-          this.clientOf(e.boardId)?.outputs(e.outputs)
+          this.drawnBoards.client(e.boardId)?.outputs(e.outputs)
           break
         case 'proven':
           this.prove(e.bindingId)
@@ -157,29 +153,8 @@ export class Hub {
   }
 
   private prove(bindingId: string): void {
-    const basis = proofBasis(this.engine.rig, bindingId)
-    const { proven } = this.file.memory
-    if (basis === null || proven[bindingId] === basis) return
-    proven[bindingId] = basis
-    this.file.keep()
-    this.tell({ say: 'proof', proof: { [bindingId]: 'proven' } })
-  }
-
-  /** How far each binding of the given parts, or of all, is proven. */
-  private proof(partIds: ReadonlySet<string> | null = null): Record<string, ProofState> {
-    const { rig } = this.engine
-    const { proven } = this.file.memory
-    return Object.fromEntries(
-      rowsOf(rig, 'binding')
-        .filter((b) => partIds === null || partIds.has(b.partId))
-        .map((b) => {
-          const basis = proven[b.id]
-          return [
-            b.id,
-            basis === undefined ? 'not yet' : basis === proofBasis(rig, b.id) ? 'proven' : 'changed since',
-          ]
-        }),
-    )
+    if (this.proofs.note(this.engine.rig, bindingId))
+      this.tell({ say: 'proof', proof: { [bindingId]: 'proven' } })
   }
 
   // --- rig ----------------------------------------------------------------------------------------------------
@@ -195,12 +170,12 @@ export class Hub {
     this.revision = revision
     this.setAside = setAside
     this.step({ is: 'rig', rig, diff: null })
-    this.matchBoards()
-    this.solder()
+    this.drawnBoards.match(rig)
+    this.drawnBoards.solder(rig)
     this.subscribe(false)
     for (const b of this.boards) if (b.up) this.boardChanged(b)
     this.tell(this.rigMessage())
-    this.tell({ say: 'proof', proof: this.proof() })
+    this.tell({ say: 'proof', proof: this.proofs.of(rig) })
   }
 
   takeEdit(entry: HistoryEntry): void {
@@ -210,15 +185,15 @@ export class Hub {
     const hung = hangingOf(this.engine, touched ?? [])
     this.revision = entry.revision
     this.step({ is: 'rig', rig: after, diff: entry.diff })
-    if (entry.diff.some((c) => c.table === 'board')) this.matchBoards()
+    if (entry.diff.some((c) => c.table === 'board')) this.drawnBoards.match(after)
     if (entry.diff.some((c) => c.table === 'lead' || c.table === 'expander' || c.table === 'board')) {
-      this.solder()
+      this.drawnBoards.solder(after)
       resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
     }
     this.subscribe(false)
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
-    this.tell({ say: 'proof', proof: this.proof(touched) })
+    this.tell({ say: 'proof', proof: this.proofs.of(after, touched) })
     if (diff.some((c) => c.table === 'board')) for (const b of this.boards) if (b.up) this.boardChanged(b)
     this.tellStatus()
     this.remember()
@@ -243,42 +218,9 @@ export class Hub {
 
   // --- boards -------------------------------------------------------------------------------------------------
 
-  private drawnBoard(identity: string): string | null {
-    return this.drawn.get(identity) ?? null
-  }
-
-  private clientOf(boardId: string): BoardClient | undefined {
-    const client = this.clients.get(boardId)
-    return client?.up ? client : undefined
-  }
-
-  /** Who stands for which drawn board: looked up with every report and every output. */
-  private matchBoards(): void {
-    this.drawn.clear()
-    this.clients.clear()
-    for (const { id, identity } of rowsOf(this.engine.rig, 'board'))
-      if (identity) this.drawn.set(identity, id)
-    for (const client of this.boards) {
-      const boardId = client.up ? this.drawn.get(client.identity) : undefined
-      if (boardId !== undefined) this.clients.set(boardId, client)
-    }
-  }
-
-  /** Simulated boards have the chips soldered on that are drawn; whether they know of them is a matter of loading. */
-  private solder(): void {
-    for (const { id, identity } of rowsOf(this.engine.rig, 'board')) {
-      if (identity === null || !this.hands.up) continue
-      const chips = chipsOf(this.engine.rig, id).map((c) => ({ ...c, pins: [...c.pins] }))
-      const text = JSON.stringify(chips)
-      if ((this.soldered.get(identity) ?? '[]') === text) continue
-      this.soldered.set(identity, text)
-      this.hands.send({ say: 'solder', identity, chips })
-    }
-  }
-
   private boardChanged(client: BoardClient): void {
-    this.matchBoards()
-    const boardId = this.drawnBoard(client.identity)
+    this.drawnBoards.match(this.engine.rig)
+    const boardId = this.drawnBoards.drawn(client.identity)
     if (boardId !== null) {
       this.step({
         is: 'board',
@@ -301,7 +243,7 @@ export class Hub {
   }
 
   private async load(boardId: string): Promise<void> {
-    const client = this.clientOf(boardId)
+    const client = this.drawnBoards.client(boardId)
     const name = this.engine.rig.board[boardId]?.name ?? 'The board'
     if (!client) {
       this.tell({ say: 'problem', message: `${name} is not connected; nothing was loaded.` })
@@ -355,7 +297,7 @@ export class Hub {
     tab.send(this.rigMessage())
     tab.send({ say: 'catalogue', catalogue: this.engine.variables.index.catalogue })
     tab.send({ say: 'status', status: this.status() })
-    tab.send({ say: 'proof', proof: this.proof() })
+    tab.send({ say: 'proof', proof: this.proofs.of(this.engine.rig) })
   }
 
   leave(tab: Tab): void {
