@@ -172,6 +172,16 @@ describe('three new parts on a full board', () => {
       list.map((e) => e.querySelectorAll('[data-proposed="comes"]').length),
     )
     expect(drawn).toEqual([12])
+    // A wire of the list is found on the sheet.
+    await bench.page.$eval('[aria-label="Board and expanders"]', (e) => e.scrollTo(0, 0))
+    await bench.clickWords('Rotary switch 3 · contact of position 4', '[aria-label="Proposal"] button')
+    await until('the wire is in view', () =>
+      bench.page.$eval('[aria-label="Board and expanders"]', (sheet) => {
+        const wire = [...sheet.querySelectorAll('article[inert] [data-proposed]')].at(-1)
+        const [frame, at] = [sheet.getBoundingClientRect(), wire?.getBoundingClientRect()]
+        return at !== undefined && at.top > frame.top && at.bottom < frame.bottom
+      }),
+    )
   })
 
   it('are taken, loaded and worked in Mirror', async () => {

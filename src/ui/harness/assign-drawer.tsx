@@ -3,11 +3,10 @@ import { useState } from 'react'
 import type { ProposedWire } from '@/core/harness/assignment/propose'
 import { unwiredParts } from '@/core/harness/unwired-parts'
 import { boardsOf, panelsOf, partsOf } from '@/core/rig/rig'
-import { select } from '../live/connection'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
-import { useHarness, useIsStale } from './harness-store'
+import { showWire, useHarness, useIsStale } from './harness-store'
 import { solve, stopSolving } from './solve'
 
 /** What is to be assigned, the proposal, and taking it. */
@@ -190,14 +189,17 @@ const WireTable = ({ title, list }: { title: string; list: readonly ProposedWire
       <caption className="cap px-3 pt-1.5 text-left">{title}</caption>
       <tbody>
         {list.map((w) => (
-          <tr
-            key={`${w.from.id} ${w.from.terminal}`}
-            className="cursor-pointer hover:bg-accent-bg"
-            onClick={() => w.from.of === 'part' && select(w.from.id)}
-          >
+          <tr key={`${w.from.id} ${w.from.terminal}`} className="hover:bg-accent-bg">
             <td className="mono w-9 pl-3 text-ink2">{w.number}</td>
-            <td className="truncate pr-1" title={w.words}>
-              {w.words}
+            <td className="pr-1">
+              <button
+                type="button"
+                className="block w-full truncate text-left"
+                title={w.words}
+                onClick={() => showWire(w.from)}
+              >
+                {w.words}
+              </button>
             </td>
             <td
               className="mono w-[104px] truncate pr-2 text-[11px]"

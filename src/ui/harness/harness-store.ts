@@ -179,6 +179,22 @@ export const useDrawnRig = (): Rig => {
   return useStore((s) => drawnOf(s.rig, proposal).drawn)
 }
 
+/** Goes to a wire as it is drawn: to its board, and to where on the sheet it ends. */
+export const showWire = (from: Beginning): void => {
+  const { proposal } = useHarness.getState()
+  const { drawn } = drawnOf(useStore.getState().rig, proposal)
+  const lead = leadAt(drawn, from)
+  const boardId = lead && boardOfLead(drawn, lead)
+  if (from.of === 'part') select(from.id)
+  useHarness.setState((s) => ({ boardId: boardId ?? s.boardId, leadId: lead?.id ?? s.leadId }))
+  // The sheet may have to draw another board first.
+  requestAnimationFrame(() =>
+    document
+      .querySelector(`[data-from=${CSS.escape(JSON.stringify(from))}]`)
+      ?.scrollIntoView({ block: 'center' }),
+  )
+}
+
 /** Whether the proposal that is looked at no longer fits the rig. */
 export const useIsStale = (): boolean => {
   const proposal = useHarness((s) => s.proposal)

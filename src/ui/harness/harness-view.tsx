@@ -1,5 +1,5 @@
 'use client'
-import { useEffect, useMemo } from 'react'
+import { useEffect, useMemo, useRef } from 'react'
 import { modelOf } from '@/core/catalogue/own-board'
 import { harnessFindings } from '@/core/harness/findings/findings'
 import { beginningWords } from '@/core/harness/leads'
@@ -153,6 +153,12 @@ const Sheet = () => {
   const hub = useStore((s) => s.hub)
   const now = useBoard()
   const board = rig.board[now?.id ?? '']
+  const proposal = useHarness((s) => s.proposal)
+  const sheet = useRef<HTMLElement>(null)
+  // What a proposal brings is looked at first, wherever on the sheet it is.
+  useEffect(() => {
+    if (proposal) sheet.current?.querySelector('[data-proposed="comes"]')?.scrollIntoView({ block: 'center' })
+  }, [proposal])
   if (!board)
     return (
       <p className="p-3.5 text-ink2">
@@ -162,7 +168,7 @@ const Sheet = () => {
   const model = modelOf(board)
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
-    <section tabIndex={0} aria-label="Board and expanders" className="min-h-0 overflow-auto pb-8">
+    <section ref={sheet} tabIndex={0} aria-label="Board and expanders" className="min-h-0 overflow-auto pb-8">
       <div className="px-2 pt-1 pb-2">
         {model ? (
           <BoardDrawing board={board} model={model} />
