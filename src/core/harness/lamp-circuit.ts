@@ -2,6 +2,7 @@ import { railOf } from '../catalogue/boards'
 import { expanderKind } from '../catalogue/expanders'
 import { modelOf } from '../catalogue/own-board'
 import { kindOf } from '../catalogue/own-kind'
+import { type Change, changeRow } from '../rig/edit'
 import { leadsOf, linesOf, type Rig } from '../rig/rig'
 import type { ExpanderRow, LeadRow, PartRow } from '../rig/rows'
 import type { Milliamps, Volts } from '../units-of-measure'
@@ -65,4 +66,10 @@ export const lampCircuit = (rig: Rig, part: PartRow): LampCircuit | null => {
   const flows =
     held || inductive || ohms === undefined ? rated : lampMilliamps(volts ?? 0, forwardVolts, ohms)
   return { driven, expander, volts: volts ?? 0, held, rated, forwardVolts, inductive, milliamps: flows }
+}
+
+/** Gives a part another series resistor. */
+export const resistorChange = (rig: Rig, partId: string, ohms: number): Change | null => {
+  const part = rig.part[partId]
+  return part ? changeRow('part', part, { ...part, settings: { ...part.settings, seriesOhms: ohms } }) : null
 }

@@ -2,6 +2,8 @@ import type { PinAbility } from '../catalogue/board-model'
 import { modelOf } from '../catalogue/own-board'
 import { leadsOnBoard, type Rig } from '../rig/rig'
 import type { BoardRow } from '../rig/rows'
+import { type Beginning, terminalAt } from './leads'
+import { pinObjection } from './pin-objection'
 
 export interface SparePins {
   readonly pins: number
@@ -15,4 +17,14 @@ export const sparePins = (rig: Rig, board: BoardRow): SparePins => {
   const byAbility: Partial<Record<PinAbility, number>> = {}
   for (const pin of spare) for (const a of pin.abilities) byAbility[a] = (byAbility[a] ?? 0) + 1
   return { pins: spare.length, byAbility }
+}
+
+/** A free pin of a board that will do, the least able first; null where there is none. */
+export const freePin = (rig: Rig, boardId: string, from: Beginning): string | null => {
+  const model = modelOf(rig.board[boardId])
+  const role = terminalAt(rig, from)?.role
+  const taken = new Set(leadsOnBoard(rig, boardId).map((l) => l.pin))
+  const able = (model?.pins ?? []).filter((p) => !taken.has(p.name) && pinObjection(p, role) === null)
+  const [best] = able.sort((a, b) => a.abilities.length - b.abilities.length)
+  return best?.name ?? null
 }

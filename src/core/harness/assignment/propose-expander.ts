@@ -70,11 +70,19 @@ export const proposeWithExpanders = (rig: Rig, scope: Scope, id: () => string): 
   }
   const after = apply(base, best.changes)
   const changes = squash([added, best.changes])
-  const expanders = [...new Set(added.map((c) => c.id))].flatMap((expanderId) => {
+  const brought = changes.flatMap((c) => (c.table === 'expander' && c.op !== 'remove' ? [c.id] : []))
+  const expanders = brought.flatMap((expanderId) => {
     const expander = after.expander[expanderId]
-    return expander ? [{ expander, words: savedWords(after, expander) }] : []
+    return expander ? [{ expander, words: wordsFor(after, expander) }] : []
   })
   return { ...best, changes, expanders, others, kept: best.kept }
+}
+
+const wordsFor = (rig: Rig, expander: ExpanderRow): string => {
+  const kind = expanderKind(expander.kind)
+  return kind?.inductive
+    ? `${kind.name} on ${rig.board[expander.boardId]?.name}: a coil would kill a bare pin when it is switched off`
+    : savedWords(rig, expander)
 }
 
 const scoreOf = (p: Proposal): number => p.unplaced.length * UNPLACED + (p.cost % UNPLACED)

@@ -5,6 +5,7 @@ import { addRow, apply, changeRow, conflicts, type Diff, invalidRows, removeRow 
 import { expandersOf, leadsOf, leadsOnBoard, linesOf, partsOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { wantedConfiguration, wantedOn } from '../configuration'
+import { harnessFindings } from '../findings/findings'
 import { isWired, wiringsOf } from '../wiring'
 import { propose, proposeModel } from './propose'
 import { proposeWithExpanders } from './propose-expander'
@@ -212,6 +213,62 @@ describe('a proposal with expanders', () => {
     expect(leads.find((l) => l.terminal === 'minus')).toMatchObject({ expanderId: 'u1' })
     expect(leads.find((l) => l.terminal === 'plus')).toMatchObject({ pin: '5V', shared: true })
     expect(wantedOn(after, 'board').slots.every((s) => s.slot.kind === 'lamp' && s.slot.sinks)).toBe(true)
+  })
+})
+
+describe('a coil', () => {
+  const coils = (count: number, model?: string) =>
+    withParts(
+      Array.from({ length: count }, () => 'buzzer-12'),
+      model,
+    )
+
+  it('gets a switch array that follows the pin it was given, and nothing is left to be found', () => {
+    const rig = coils(2)
+    const proposal = proposeWithExpanders(rig, { partIds: null }, ids())
+    const after = taken(rig, proposal.changes)
+    expect(harnessFindings(after).map((f) => f.words)).toEqual([])
+    expect(proposal.unplaced).toEqual([])
+    expect(proposal.expanders.map((e) => e.words)).toEqual([
+      'ULN2803 switch array on Test board: a coil would kill a bare pin when it is switched off',
+    ])
+    const [array] = rowsOf(after, 'expander')
+    const channels = rowsOf(after, 'lead').flatMap((l) => (l.expanderId === array?.id ? [l.channel] : []))
+    expect(channels.sort()).toEqual([0, 1])
+    const inputs = linesOf(after, array?.id ?? '').filter((l) => l.terminal.startsWith('in-'))
+    expect(inputs.map((l) => l.terminal).sort()).toEqual(['in-1', 'in-2'])
+    // Every wire of it is in the list, each with a number of its own.
+    expect(proposal.wires).toHaveLength(2 * 3 + 2)
+    expect(new Set(proposal.wires.map((w) => w.number)).size).toBe(8)
+  })
+
+  it('uses an array that is there, drawn by hand or wired already', () => {
+    const array = addRow('expander', {
+      ...{ id: 'u1', boardId: 'board', name: 'U1', kind: 'uln2803', chips: 1, jumpers: 0, position: 1 },
+    })
+    const rig = apply(coils(1), [array])
+    const id = ids()
+    const once = taken(rig, propose(rig, { partIds: null }, id).changes)
+    expect(rowsOf(once, 'expander')).toHaveLength(1)
+    expect(harnessFindings(once).map((f) => f.words)).toEqual([])
+    const second = addRow('part', { ...(once.part.p0 as PartRow), id: 'p9', name: 'Another' })
+    const more = apply(once, [second])
+    const twice = taken(more, propose(more, { partIds: new Set(['p9']) }, id).changes)
+    expect(rowsOf(twice, 'expander')).toHaveLength(1)
+    expect(harnessFindings(twice).map((f) => f.words)).toEqual([])
+    // What hung there before still does.
+    for (const lead of rowsOf(once, 'lead')) expect(twice.lead[lead.id]).toEqual(lead)
+  })
+
+  it('does not go on a channel for lamps, which could not stand it', () => {
+    const rig = apply(coils(1, 'atmega328p'), [
+      addRow('expander', {
+        ...{ id: 'u1', boardId: 'board', name: 'U1', kind: 'tlc5940', chips: 1, jumpers: 0, position: 1 },
+      }),
+    ])
+    const after = taken(rig, proposeWithExpanders(rig, { partIds: null }, ids()).changes)
+    expect(rowsOf(after, 'lead').some((l) => l.expanderId === 'u1')).toBe(false)
+    expect(harnessFindings(after).map((f) => f.kind)).not.toContain('inductive')
   })
 })
 

@@ -6,6 +6,7 @@ import { kindOf } from '../../catalogue/own-kind'
 import { apply, type Change, changeRow, type Diff, squash } from '../../rig/edit'
 import { leadsOf, leadsOnBoard, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, PartRow } from '../../rig/rows'
+import { throughArray } from '../between'
 import {
   type Beginning,
   beginningOf,
@@ -72,7 +73,8 @@ export const propose = (
   for (const [n, wire] of built.wires.entries()) {
     const end = built.ends[solution.assignment[n] ?? -1]
     if (!wire || !end) continue
-    if (wire.lampMinus === undefined) wiring.put(wire.from, end)
+    if (wire.isCoil && !wire.lead && end.at === 'contact') wiring.putCoil(wire.from.id, end)
+    else if (wire.lampMinus === undefined) wiring.put(wire.from, end)
     else wiring.putLamp(wire.from.id, wire.lampMinus, end)
   }
   const out = new Set(solution.unplaced)
@@ -139,6 +141,21 @@ class Rewiring {
       const wasDriven = lead !== undefined && endOfLead(lead).at !== 'ground'
       this.put(at(plus), end)
       if (wasDriven) this.put(at(minus), { at: 'ground' })
+    }
+  }
+
+  /** A coil hangs on a switch array that follows the pin; the array comes along where none has room. */
+  putCoil(partId: string, end: Extract<LeadEnd, { at: 'contact' }>): void {
+    const part = this.now.part[partId]
+    const board = this.now.board[end.boardId]
+    if (!part || !board) return
+    const changes = throughArray(this.now, part, board, null, this.id, end.pin)
+    this.changes.push(...changes)
+    this.now = apply(this.now, changes)
+    this.number = nextNumber(this.now)
+    for (const change of changes) {
+      const lead = change.table === 'lead' ? this.now.lead[change.id] : undefined
+      if (lead) this.moved.set(lead.id, { from: beginningOf(lead), was: null })
     }
   }
 

@@ -17,6 +17,8 @@ export interface Wire {
   readonly lead: LeadRow | undefined
   /** Of a lamp: its other terminal, which goes to ground or to a supply. */
   readonly lampMinus?: string
+  /** It is switched by an array that follows the pin it is given. */
+  readonly isCoil?: boolean
 }
 
 /** A rig as an instance of the assignment, and what its sites and needs stand for. */
@@ -213,15 +215,20 @@ class Builder {
     const from: Beginning = { of: 'part', id: part.id, terminal: terminal.id }
     const lead = leadAt(this.rig, from)
     const minus = isLamp ? kind.terminals.find((t) => t.role === 'lamp-minus')?.id : undefined
+    const isCoil = isLamp && kind.electrical?.inductive === true
     const need = {
-      abilities:
-        kind.electrical?.inductive && isLamp ? ability.inductive : abilitiesFor(kind, terminal, lead),
+      abilities: isCoil ? coilAbility(lead) : abilitiesFor(kind, terminal, lead),
       line: this.line(terminal.shares),
       present: this.siteOf(lead),
       locked: (lead?.locked ?? false) && this.siteOf(lead) >= 0,
       ofFour,
     }
-    return { wire: { from, lead, ...(minus === undefined ? {} : { lampMinus: minus }) }, need }
+    const wire: Wire = {
+      ...{ from, lead },
+      ...(minus === undefined ? {} : { lampMinus: minus }),
+      ...(isCoil ? { isCoil } : {}),
+    }
+    return { wire, need }
   }
 
   private addLines(expanderId: string, board: BoardRow): void {
@@ -274,6 +281,10 @@ class Builder {
     }
   }
 }
+
+/** A coil asks for a pin, which an array will follow; or for the channel of one, where it hangs on that. */
+const coilAbility = (lead: LeadRow | undefined): number =>
+  lead?.channel != null ? ability.inductive : ability.drive
 
 /** What a terminal of a part asks of a site. */
 const abilitiesFor = (kind: PartKind, terminal: Terminal, lead: LeadRow | undefined): number => {

@@ -7,11 +7,11 @@ import { numbered } from '../../rig/numbered'
 import { leadsOf, leadsOnBoard, leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, SupplyRow } from '../../rig/rows'
 import type { Milliamps } from '../../units-of-measure'
-import { lampCircuit } from '../lamp-circuit'
+import { lampCircuit, resistorChange } from '../lamp-circuit'
 import { beginningOf, leadTo } from '../leads'
 import { loadsOf } from '../loads'
 import { nextE12 } from '../series-resistor'
-import { type Cure, changed, type HarnessFinding, resistorChange } from './finding'
+import { type Cure, changed, type HarnessFinding } from './finding'
 
 const ma = (milliamps: Milliamps): string => `${Math.round(milliamps)} mA`
 const both = (load: { typical: Milliamps; most: Milliamps }): string =>

@@ -1,10 +1,9 @@
-import { modelOf } from '../../catalogue/own-board'
-import { type Change, changeRow } from '../../rig/edit'
-import { leadsOnBoard, type Rig } from '../../rig/rig'
+import type { Change } from '../../rig/edit'
+import type { Rig } from '../../rig/rig'
 import type { LeadRow } from '../../rig/rows'
 import { propose } from '../assignment/propose'
-import { type Beginning, beginningOf, beginningWords, leadTo, terminalAt } from '../leads'
-import { pinObjection } from '../pin-objection'
+import { beginningOf, beginningWords, leadTo } from '../leads'
+import { freePin } from '../spare-pins'
 
 export type FindingKind =
   | 'clash'
@@ -70,16 +69,6 @@ export const wireWords = (rig: Rig, lead: LeadRow): string =>
 
 export const asSentence = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
 
-/** A free pin of a board that will do, the least able first; null where there is none. */
-export const freePin = (rig: Rig, boardId: string, from: Beginning): string | null => {
-  const model = modelOf(rig.board[boardId])
-  const role = terminalAt(rig, from)?.role
-  const taken = new Set(leadsOnBoard(rig, boardId).map((l) => l.pin))
-  const able = (model?.pins ?? []).filter((p) => !taken.has(p.name) && pinObjection(p, role) === null)
-  const [best] = able.sort((a, b) => a.abilities.length - b.abilities.length)
-  return best?.name ?? null
-}
-
 /** Moves a wire to a free pin of its board; where none is free, its part is assigned anew. */
 export const moveCure = (rig: Rig, lead: LeadRow, boardId: string | undefined): Cure | null => {
   const from = beginningOf(lead)
@@ -101,9 +90,3 @@ export const assignCure = (rig: Rig, partId: string): Cure => ({
 
 /** A change of one row as a list. */
 export const changed = (...changes: (Change | null)[]): readonly Change[] => changes.filter((c) => c !== null)
-
-/** Gives a part another series resistor. */
-export const resistorChange = (rig: Rig, partId: string, ohms: number): Change | null => {
-  const part = rig.part[partId]
-  return part ? changeRow('part', part, { ...part, settings: { ...part.settings, seriesOhms: ohms } }) : null
-}

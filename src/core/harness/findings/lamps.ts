@@ -1,10 +1,10 @@
 import { expanderKind } from '../../catalogue/expanders'
 import { type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, PartRow } from '../../rig/rows'
-import { type LampCircuit, lampCircuit } from '../lamp-circuit'
+import { throughArray } from '../between'
+import { type LampCircuit, lampCircuit, resistorChange } from '../lamp-circuit'
 import { seriesOhms } from '../series-resistor'
-import { throughArray } from './between'
-import { changed, type HarnessFinding, resistorChange } from './finding'
+import { changed, type HarnessFinding } from './finding'
 
 const ma = (milliamps: number): string => `${Number(milliamps.toFixed(milliamps < 10 ? 1 : 0))} mA`
 
@@ -18,9 +18,6 @@ const lampsOf = (rig: Rig): { part: PartRow; lamp: LampCircuit }[] =>
     return lamp ? [{ part, lamp }] : []
   })
 
-/** A lamp needs so much more than its own voltage behind a switch array. */
-const ROOM_VOLTS = 1.2
-
 const boardOf = (rig: Rig, lamp: LampCircuit): BoardRow | undefined =>
   rig.board[lamp.expander?.boardId ?? lamp.driven.boardId ?? '']
 
@@ -33,11 +30,9 @@ export const resistors = (rig: Rig): HarnessFinding[] =>
     if (right === null) {
       const words = `“${part.name}” needs ${lamp.forwardVolts} V to light; ${lamp.volts} V leave nothing for its resistor, so it stays dark or flickers.`
       const board = boardOf(rig, lamp)
-      // What drops in the array, and enough for a resistor to hold the current.
-      const least = lamp.forwardVolts + ROOM_VOLTS
       const cure = board && {
         words: 'Light it through a ULN2803 from more volts',
-        changes: (id: () => string) => throughArray(rig, part, board, least, lamp, id),
+        changes: (id: () => string) => throughArray(rig, part, board, lamp, id),
       }
       return [{ id: `voltage ${part.id}`, kind: 'voltage', words, place, cure: cure ?? null }]
     }
@@ -78,7 +73,7 @@ export const inductives = (rig: Rig): HarnessFinding[] =>
             ? null
             : {
                 words: 'Put a ULN2803 between',
-                changes: (id) => throughArray(rig, part, board, 0, null, id),
+                changes: (id) => throughArray(rig, part, board, null, id),
               },
       },
     ]

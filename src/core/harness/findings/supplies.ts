@@ -6,10 +6,10 @@ import { changeRow } from '../../rig/edit'
 import { boardOfLead, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import type { Volts } from '../../units-of-measure'
+import { canShift, throughShifter } from '../between'
 import { voltsAt } from '../lamp-circuit'
 import { beginningOf, leadTo } from '../leads'
 import { channelNeed } from '../wiring'
-import { canShift, throughShifter } from './between'
 import { asSentence, type Cure, changed, type HarnessFinding, placeOf, wireWords } from './finding'
 
 /** A chip at this share of its own supply counts a level as high, as 74HC and WS2812 data sheets have it. */

@@ -1,16 +1,21 @@
-import type { ExpanderKind } from '../../catalogue/expander-kind'
-import { hct245 } from '../../catalogue/expanders/hct245'
-import { uln2803 } from '../../catalogue/expanders/uln2803'
-import { modelOf } from '../../catalogue/own-board'
-import { addRow, apply, type Change } from '../../rig/edit'
-import { expandersOf, leadsOf, leadsOnBoard, leadsOnExpander, linesOf, type Rig, rowsOf } from '../../rig/rig'
-import type { BoardRow, ExpanderRow, LeadRow, PartRow } from '../../rig/rows'
-import type { Volts } from '../../units-of-measure'
-import { voltsAt } from '../lamp-circuit'
-import { type Beginning, beginningOf, type LeadEnd, leadsTo, mayShare, terminalAt } from '../leads'
-import { newExpander } from '../new-expander'
-import { seriesOhms } from '../series-resistor'
-import { changed, freePin, resistorChange } from './finding'
+import type { ExpanderKind } from '../catalogue/expander-kind'
+import { hct245 } from '../catalogue/expanders/hct245'
+import { uln2803 } from '../catalogue/expanders/uln2803'
+import { modelOf } from '../catalogue/own-board'
+import { addRow, apply, type Change } from '../rig/edit'
+import { expandersOf, leadsOf, leadsOnBoard, leadsOnExpander, linesOf, type Rig, rowsOf } from '../rig/rig'
+import type { BoardRow, ExpanderRow, LeadRow, PartRow } from '../rig/rows'
+import type { Volts } from '../units-of-measure'
+import { resistorChange, voltsAt } from './lamp-circuit'
+import { type Beginning, beginningOf, type LeadEnd, leadsTo, mayShare, terminalAt } from './leads'
+import { newExpander } from './new-expander'
+import { seriesOhms } from './series-resistor'
+import { freePin } from './spare-pins'
+
+/** A lamp needs so much more than its own voltage: what drops in the array, and enough for a resistor to hold the current. */
+const ROOM_VOLTS = 1.2
+/** Coils of buzzers and relays are made for 5 V, as a rule. */
+const COIL_VOLTS = 4.5
 
 type Wire = { readonly from: Beginning; readonly end: LeadEnd }
 
@@ -64,24 +69,26 @@ const sourceOf = (rig: Rig, board: BoardRow, least: Volts): { end: LeadEnd; volt
 }
 
 /**
- * Hangs a coil or a lamp on a switch array that follows the pin it was on, between at least so many volts and ground. A
- * lamp gets the resistor for that. Nothing where there is no pin or no such supply.
+ * Hangs a coil, or a lamp that needs more than its board gives, on a switch array that follows a pin: the one it was on
+ * unless another is said. A lamp gets the resistor for that. Nothing where there is no pin or no such supply.
  */
 export const throughArray = (
   rig: Rig,
   part: PartRow,
   board: BoardRow,
-  least: Volts,
   lamp: { readonly forwardVolts: Volts; readonly rated: number } | null,
   id: () => string,
+  followed: string | null = null,
 ): readonly Change[] => {
-  const source = sourceOf(rig, board, least)
+  const source = lamp
+    ? sourceOf(rig, board, lamp.forwardVolts + ROOM_VOLTS)
+    : (sourceOf(rig, board, COIL_VOLTS) ?? sourceOf(rig, board, 0))
   const made = chipWithRoom(rig, board.id, uln2803, 1, () => true, id)
   const channel = made?.free[0]
   if (!source || !made || channel === undefined) return []
   const line = { of: 'expander', id: made.chip.id, terminal: `in-${channel + 1}` } as const
   const driven = leadsOf(rig, part.id).find((l) => l.pin !== null && !l.shared && l.boardId === board.id)
-  const pin = driven?.pin ?? freePin(made.rig, board.id, line)
+  const pin = followed ?? driven?.pin ?? freePin(made.rig, board.id, line)
   if (pin === null) return []
   const at = (terminal: string) => ({ of: 'part', id: part.id, terminal }) as const
   const wires: Wire[] = [
@@ -91,11 +98,8 @@ export const throughArray = (
     ...feeding(made.rig, made.chip, source.end),
   ]
   const ohms = lamp && seriesOhms(source.volts, lamp.forwardVolts, lamp.rated)
-  return [
-    ...made.adds,
-    ...leadsTo(made.rig, wires, id),
-    ...(ohms === null ? [] : changed(resistorChange(rig, part.id, ohms))),
-  ]
+  const resistor = ohms === null ? null : resistorChange(rig, part.id, ohms)
+  return [...made.adds, ...leadsTo(made.rig, wires, id), ...(resistor ? [resistor] : [])]
 }
 
 /** The wires by which a board drives a part, each on a pin of its own or of its line. */
