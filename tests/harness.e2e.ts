@@ -63,6 +63,20 @@ describe('the harness', () => {
     await bench.sees('lower contact', '[aria-label="Leads"]')
   })
 
+  it('puts all wires of a part into one ribbon with a click, and takes that back in one step', async () => {
+    const field = 'input[aria-label="Ribbon of the wire"]'
+    const ribbon = () => bench.page.$eval(field, (e) => (e as HTMLInputElement).value)
+    await bench.clickWords('All 2', '[aria-label="Wire"] button')
+    await until('the wire is in a ribbon', async () => (await ribbon()) === 'R1')
+    await bench.click(pin('D24'))
+    await until('so is the other', async () => (await ribbon()) === 'R1')
+    await bench.seesNo('All 2', '[aria-label="Wire"]')
+    await bench.page.keyboard.down('Control')
+    await bench.page.keyboard.press('z')
+    await bench.page.keyboard.up('Control')
+    await until('neither is', async () => (await ribbon()) === '')
+  })
+
   it('exchanges two pins in one drag, though both are taken, and takes it back in one step', async () => {
     await drag(pin('D22'), pin('D32'))
     await pinSays('D32', 'Wheel lever · upper contact')

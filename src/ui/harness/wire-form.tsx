@@ -1,5 +1,6 @@
 'use client'
 import { beginningOf, wireColours } from '@/core/harness/leads'
+import { asRibbon, ribbonMates } from '@/core/harness/ribbon'
 import { changeRow, removeRow } from '@/core/rig/edit'
 import type { LeadRow } from '@/core/rig/rows'
 import { TextField } from '../editors/text-field'
@@ -16,7 +17,11 @@ export const WireForm = () => {
   const leadId = useHarness((s) => s.leadId)
   const carried = useHarness((s) => s.carried)
   const lead = useStore((s) => s.rig.lead[leadId ?? ''])
+  const rig = useStore((s) => s.rig)
   if (!lead) return null
+  const part = rig.part[lead.partId ?? '']
+  const mates = ribbonMates(rig, lead)
+  const together = lead.ribbon !== null && mates.every((l) => l.ribbon === lead.ribbon)
   return (
     <section aria-label="Wire" className="border-b border-line px-3 py-2 text-[12px]">
       <div className="grid grid-cols-[1fr_auto] gap-x-2 gap-y-1">
@@ -88,6 +93,21 @@ export const WireForm = () => {
               )
             }
           />
+          {mates.length > 1 && !together && (
+            <button
+              type="button"
+              className="btn h-[21px] whitespace-nowrap"
+              title={`All ${mates.length} wires of ${part?.name ?? 'the part'} that end on this board lie in one ribbon`}
+              onClick={() =>
+                edit(
+                  `Put ${mates.length} wires of ${part?.name ?? 'a part'} into one ribbon`,
+                  asRibbon(rig, lead),
+                )
+              }
+            >
+              All {mates.length}
+            </button>
+          )}
         </div>
       </div>
     </section>
