@@ -196,6 +196,16 @@ describe('the store', () => {
       expect((await stored()).rig).toEqual(demoRig())
     })
 
+    it('refuses a lead on a pin that an expander’s own wire has, and names that', async () => {
+      const line = Object.values(demoRig().lead).find(
+        (l) => l.fromExpanderId === 'motors-1' && l.pin !== null,
+      )
+      const result = await edit('No', [
+        leadTo('lead-2', { boardId: line?.boardId ?? '', pin: line?.pin ?? '' }),
+      ])
+      expect(!result.ok && result.reasons[0]).toMatch(/already holds lead \d+ of “Motors 1”\.$/)
+    })
+
     it('refuses a lead on a taken channel, and says whose it is', async () => {
       const on = Object.values(demoRig().lead).find(
         (l) => l.expanderId === 'overhead-lamps' && l.channel === 3,

@@ -104,15 +104,9 @@ const constraintSentence = async (
 ): Promise<string | null> => {
   const { code, constraint, detail } = error as { code?: string; constraint?: string; detail?: string }
   if (!code?.startsWith('23')) return null
-  if (constraint === 'lead_pin_once') {
+  if (constraint === 'lead_pin_once' || constraint === 'lead_channel_once') {
     for (const lead of Object.values(after.lead)) {
-      const sentence = await pinTaken(db, rigId, lead)
-      if (sentence) return sentence
-    }
-  }
-  if (constraint === 'lead_channel_once') {
-    for (const lead of Object.values(after.lead)) {
-      const sentence = await channelTaken(db, rigId, lead)
+      const sentence = await placeTaken(db, rigId, lead)
       if (sentence) return sentence
     }
   }
@@ -126,32 +120,22 @@ const constraintSentence = async (
   return `The rig would not be whole: ${detail ?? constraint ?? 'a rule is broken'}.`
 }
 
-const pinTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<string | null> => {
-  if (!lead.boardId || !lead.pin) return null
-  const { rows } = await db.query<{ number: number; part: string; board: string }>(
-    `SELECT lead.number, part.name AS part, board.name AS board
-       FROM lead JOIN part ON part.rig_id = lead.rig_id AND part.id = lead.part_id
-                 JOIN board ON board.rig_id = lead.rig_id AND board.id = lead.board_id
-      WHERE lead.rig_id = $1 AND lead.board_id = $2 AND lead.pin = $3 AND lead.id <> $4`,
-    [rigId, lead.boardId, lead.pin, lead.id],
+/** Whose the pin or channel is that a lead would end at. */
+const placeTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<string | null> => {
+  const { rows } = await db.query<{ number: number; owner: string; place: string }>(
+    `SELECT lead.number, coalesce(part.name, own.name) AS owner,
+            coalesce(board.name || ' ' || lead.pin, 'Channel ' || lead.channel || ' of ' || expander.name) AS place
+       FROM lead
+       LEFT JOIN part ON part.rig_id = lead.rig_id AND part.id = lead.part_id
+       LEFT JOIN expander own ON own.rig_id = lead.rig_id AND own.id = lead.from_expander_id
+       LEFT JOIN board ON board.rig_id = lead.rig_id AND board.id = lead.board_id
+       LEFT JOIN expander ON expander.rig_id = lead.rig_id AND expander.id = lead.expander_id
+      WHERE lead.rig_id = $1 AND lead.id <> $2
+        AND ((lead.board_id = $3 AND lead.pin = $4) OR (lead.expander_id = $5 AND lead.channel = $6))`,
+    [rigId, lead.id, lead.boardId, lead.pin, lead.expanderId, lead.channel],
   )
   const taken = rows[0]
-  return taken ? `${taken.board} ${lead.pin} already holds lead ${taken.number} of “${taken.part}”.` : null
-}
-
-const channelTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<string | null> => {
-  if (lead.expanderId === null || lead.channel === null) return null
-  const { rows } = await db.query<{ number: number; part: string; expander: string }>(
-    `SELECT lead.number, part.name AS part, expander.name AS expander
-       FROM lead JOIN part ON part.rig_id = lead.rig_id AND part.id = lead.part_id
-                 JOIN expander ON expander.rig_id = lead.rig_id AND expander.id = lead.expander_id
-      WHERE lead.rig_id = $1 AND lead.expander_id = $2 AND lead.channel = $3 AND lead.id <> $4`,
-    [rigId, lead.expanderId, lead.channel, lead.id],
-  )
-  const taken = rows[0]
-  return taken
-    ? `Channel ${lead.channel} of ${taken.expander} already holds lead ${taken.number} of “${taken.part}”.`
-    : null
+  return taken ? `${taken.place} already holds lead ${taken.number} of “${taken.owner}”.` : null
 }
 
 const applyRows = async (c: Connection, rigId: string, diff: Diff): Promise<void> => {

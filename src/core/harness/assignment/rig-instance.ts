@@ -2,7 +2,16 @@ import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import type { PartKind, Terminal } from '../../catalogue/part-kind'
-import { boardOfLead, boardsOf, expandersOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import {
+  boardOfLead,
+  boardsOf,
+  expandersOf,
+  leadsOf,
+  leadsOnExpander,
+  linesOf,
+  type Rig,
+  rowsOf,
+} from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { boardLines } from '../chip'
 import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt, terminalAt } from '../leads'
@@ -237,13 +246,17 @@ class Builder {
     const measures = rowsOf(this.rig, 'lead').some(
       (l) => l.expanderId === expanderId && terminalAt(this.rig, beginningOf(l))?.role === 'wiper',
     )
-    // Of what follows its own leads, only the channels in use need theirs.
+    const leads = linesOf(this.rig, expanderId)
     const lines = boardLines(kind).filter(
-      (t) => !kind.follows || linesOf(this.rig, expanderId).some((l) => l.terminal === t.id),
+      (t, channel) =>
+        !kind.follows ||
+        leads.some((l) => l.terminal === t.id) ||
+        // Of what follows its own leads, only the channels in use need theirs.
+        leadsOnExpander(this.rig, expanderId).some((l) => l.channel === channel),
     )
     const wires = lines.map((terminal) => {
       const from: Beginning = { of: 'expander', id: expanderId, terminal: terminal.id }
-      const lead = linesOf(this.rig, expanderId).find((l) => l.terminal === terminal.id)
+      const lead = leads.find((l) => l.terminal === terminal.id)
       let abilities: number = ability.drive
       if (terminal.role === 'signal') abilities = ability.signal | (measures ? ability.wiper : 0)
       if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock')

@@ -155,6 +155,13 @@ const display = (b: Bench, ends: Record<string, string>, settings: PartRow['sett
   return part
 }
 
+/** An RGB lamp behind a level shifter, both fed alike. */
+const shifted = (b: Bench, plus: string): void => {
+  const shifter = b.expander('74hct245')
+  b.wire(shifter, { 'in-1': 'GP10', plus, ground: 'ground' })
+  b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus, data: `${shifter} 0` })
+}
+
 const cases: readonly Case[] = [
   {
     kind: 'clash',
@@ -445,11 +452,7 @@ const cases: readonly Case[] = [
     what: 'an RGB lamp at 5 V on a pin of 3.3 V',
     model: 'rp2040',
     has: (b) => void b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: 'VBUS', data: 'GP10' }),
-    justNot: (b) => {
-      const shifter = b.expander('74hct245')
-      b.wire(shifter, { 'in-1': 'GP10', plus: 'VBUS', ground: 'ground' })
-      b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: 'VBUS', data: `${shifter} 0` })
-    },
+    justNot: (b) => shifted(b, 'VBUS'),
   },
   {
     kind: 'voltage',
@@ -468,16 +471,8 @@ const cases: readonly Case[] = [
     kind: 'voltage',
     what: 'a level shifter that is fed with 3.3 V',
     model: 'rp2040',
-    has: (b) => {
-      const shifter = b.expander('74hct245')
-      b.wire(shifter, { 'in-1': 'GP10', plus: '3V3', ground: 'ground' })
-      b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: '3V3', data: `${shifter} 0` })
-    },
-    justNot: (b) => {
-      const shifter = b.expander('74hct245')
-      b.wire(shifter, { 'in-1': 'GP10', plus: 'VBUS', ground: 'ground' })
-      b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus: 'VBUS', data: `${shifter} 0` })
-    },
+    has: (b) => shifted(b, '3V3'),
+    justNot: (b) => shifted(b, 'VBUS'),
   },
   {
     kind: 'inductive',
@@ -526,6 +521,20 @@ const cases: readonly Case[] = [
     justNot: (b) => {
       const chain = wiredExpander(b, '74hc165', 40)
       b.wire(b.part('button-10-red'), { common: 'ground', closed: `${chain} 7` })
+    },
+  },
+  {
+    kind: 'open',
+    what: 'a channel of a switch array without its input',
+    has: (b) => {
+      const array = b.expander('uln2803')
+      b.wire(array, { plus: '5V', ground: 'ground' })
+      b.wire(b.part('buzzer-12'), { plus: '5V', minus: `${array} 0` })
+    },
+    justNot: (b) => {
+      const array = b.expander('uln2803')
+      b.wire(array, { 'in-1': 'D30', plus: '5V', ground: 'ground' })
+      b.wire(b.part('buzzer-12'), { plus: '5V', minus: `${array} 0` })
     },
   },
   {
