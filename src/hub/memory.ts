@@ -12,7 +12,7 @@ export interface Memory {
   catalogue: SimulatorCatalogue | null
 }
 
-const fresh: Memory = { armed: true, proven: {}, rig: null, catalogue: null }
+const fresh = (): Memory => ({ armed: true, proven: {}, rig: null, catalogue: null })
 
 /** The hub's small file. Writing is put off a little and never fails a flight. */
 export class MemoryFile {
@@ -27,12 +27,12 @@ export class MemoryFile {
 
   private read(): Memory {
     try {
-      const memory = { ...fresh, ...(JSON.parse(readFileSync(this.file, 'utf8')) as Partial<Memory>) }
+      const memory = { ...fresh(), ...(JSON.parse(readFileSync(this.file, 'utf8')) as Partial<Memory>) }
       // A rig kept by an older Clavik lacks the tables that came later.
       if (memory.rig) memory.rig = { ...memory.rig, rig: { ...emptyRig(), ...memory.rig.rig } }
       return memory
     } catch {
-      return { ...fresh }
+      return fresh()
     }
   }
 
