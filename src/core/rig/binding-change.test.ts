@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { catalogue, control, lamp, smallRig } from '../../../tests/rigs'
+import { catalogue, control, digits, lamp, smallRig } from '../../../tests/rigs'
+import type { BindingSettings } from './binding'
 import {
   afterRenaming,
   followRenaming,
@@ -7,6 +8,7 @@ import {
   namesIn,
   oppositeName,
   turnedRound,
+  unknownName,
   withNames,
   withStep,
   withUnit,
@@ -103,5 +105,96 @@ describe('many bindings changed at once', () => {
     expect(after.binding['lamp-1']?.settings.onlyWhile).toBe('part("Selector") == "1"')
     expect(after.layerSet.Line?.settings.chosenBy).toBe('part("Selector")')
     expect(followRenaming(rig, 'layer', 'Other', 'Another')).toEqual([])
+  })
+})
+
+describe('each kind of binding', () => {
+  const showing = { variable: 'radio.one.frequency', onlyWhile: 'bus.one > 20', rest: 'out' } as const
+  const text: BindingSettings = {
+    ...{ kind: 'text', ...showing, lines: [{ show: '"ONE " + input' }, { show: 'one.name' }] },
+    powered: 'bus.one > 10',
+  }
+  const needle: BindingSettings = { kind: 'needle', ...showing, show: 'one.level' }
+  const window = digits({ ...showing, show: 'one.standby', brightness: 'one.dim', powered: 'bus.one > 10' })
+  const button = control({
+    ...{ when: 'press', value: 'one.next', onlyWhile: 'bus.one > 20' },
+    actions: [
+      { do: 'event', event: 'radio.one.swap' },
+      { do: 'toggle', variable: 'radio.one.on' },
+      { do: 'pause', ms: 100 },
+      { do: 'layer', set: 'one', to: 'next' },
+    ],
+  })
+
+  it.each([
+    ['text', text],
+    ['needle', needle],
+    ['digits', window],
+    ['button', button],
+  ] as const)('gets other names everywhere they stand: %s', (_, settings) => {
+    const there = JSON.stringify(withNames(settings, 'one', 'two'))
+    // A layer set is known by its id, which is no name.
+    expect(there.replace('"set":"one"', '')).not.toContain('one')
+    expect(withNames(withNames(settings, 'one', 'two'), 'two', 'one')).toEqual(settings)
+    expect(withNames(settings, '', 'two')).toBe(settings)
+  })
+
+  it('keeps what it does not have left out', () => {
+    const bare = withNames(digits(), 'height', 'depth')
+    expect(bare).toEqual(digits({ variable: 'depth' }))
+    expect('brightness' in bare || 'powered' in bare).toBe(false)
+  })
+
+  it('is converted to another unit where it shows a number', () => {
+    expect(withUnit(window, 'MHz')).toMatchObject({ show: 'to(one.standby, "MHz")' })
+    expect(withUnit(needle, 'kt')).toMatchObject({ show: 'to(one.level, "kt")' })
+    expect(withUnit(button, 'kt')).toMatchObject({ value: 'to(one.next, "kt")' })
+    expect(withUnit(control({ value: null }), 'kt')).toBeNull()
+    expect(withUnit(text, 'kt')).toBeNull()
+  })
+
+  it('is turned round only where it acts', () => {
+    for (const s of [text, needle, window]) expect(turnedRound(s, catalogue)).toBe(s)
+    expect(turnedRound(button, catalogue)).toMatchObject({
+      actions: [
+        { do: 'event', event: 'radio.one.swap' },
+        { do: 'toggle', variable: 'radio.one.on' },
+        { do: 'pause', ms: 100 },
+        { do: 'layer', set: 'one', to: 'previous' },
+      ],
+    })
+    const back = control({ actions: [{ do: 'layer', set: 'one', to: 'previous' }] })
+    expect(turnedRound(back, catalogue)).toMatchObject({ actions: [{ to: 'next' }] })
+    const one = control({ actions: [{ do: 'layer', set: 'one', to: 'one B' }] })
+    expect(turnedRound(one, catalogue)).toEqual(one)
+    const along = { do: 'choose' as const, variable: 'height', values: [0, 5], by: 2, atEnd: 'wrap' as const }
+    expect(turnedRound(control({ actions: [along] }), catalogue)).toMatchObject({ actions: [{ by: -2 }] })
+  })
+
+  it('says which names it speaks of, and the first that the craft does not have', () => {
+    expect(namesIn(button)).toEqual(['radio.one.swap', 'radio.one.on'])
+    expect(namesIn(needle)).toEqual(['radio.one.frequency'])
+    expect(namesIn(lamp({ variable: null }))).toEqual([])
+    expect(unknownName(button, catalogue)).toBe('radio.one.swap')
+    expect(unknownName(lamp(), catalogue)).toBeNull()
+    const known = control({ actions: [{ do: 'event', event: 'horn.cancel' }] })
+    expect(unknownName(known, catalogue)).toBeNull()
+  })
+
+  it('has no other direction where its position has no opposite, or the part has not that one', () => {
+    const rig = smallRig({ rotary: control({ position: '2' }), toggle: control({ position: 'open' }) })
+    expect(forOtherDirection(rig, 'rotary', control({ position: '2' }), events)).toBeNull()
+    expect(forOtherDirection(rig, 'toggle', control(), events)).toBeNull()
+    expect(forOtherDirection(rig, 'nobody', control({ position: 'up' }), events)).toBeNull()
+    expect(withStep(step(5), 0)).toBeNull()
+    expect(withStep(button, 5)).toBeNull()
+  })
+
+  it('follows no renaming that changes nothing, and quotes a name that needs it', () => {
+    const rig = smallRig({ lever: control({ onlyWhile: `part('Lamp') == 1` }), lamp: lamp() })
+    expect(followRenaming(rig, 'part', 'Lamp', 'Lamp')).toEqual([])
+    const quoted = followRenaming(rig, 'part', 'Lamp', 'The "big" lamp')
+    const after = apply(rig, quoted)
+    expect(after.binding['lever-1']?.settings.onlyWhile).toBe('part("The \\"big\\" lamp") == 1')
   })
 })

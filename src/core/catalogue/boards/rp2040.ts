@@ -1,6 +1,6 @@
 import { type BoardModel, named, type Pin, type PinAbility } from '../board-model'
 
-/** Four of its pins can measure; the first two-wire bus is used on its usual pins, 4 and 5. */
+/** Three of its pins can measure; the first two-wire bus is used on its usual pins, 4 and 5. */
 const pin = (n: number): Pin => {
   const abilities: PinAbility[] = ['digital', 'pull-up', 'pwm', 'interrupt']
   if (n === 26 || n === 27 || n === 28) abilities.push('analog')
