@@ -32,6 +32,8 @@ export const channelsOf = (kind: ExpanderKind, chips: number): number => kind.ch
 /** What a channel is called: the chip within the chain and the channel on it, counted from 1 as on the drawing. */
 export const channelName = (kind: ExpanderKind, channel: number): string => {
   const on = channel % kind.channelsPerChip
+  // As the input that it follows.
+  if (kind.follows) return `${on + 1}`
   if (kind.mostChips === 1) return `${on}`
   return `${Math.floor(channel / kind.channelsPerChip) + 1}.${on}`
 }

@@ -2,6 +2,7 @@
 import type { ExpanderKind } from '@/core/catalogue/expander-kind'
 import { channelName, expanderKind } from '@/core/catalogue/expanders'
 import { endOfLead, endWords, type LeadEnd } from '@/core/harness/leads'
+import { neededLines } from '@/core/harness/needed-lines'
 import { wireInk } from '@/core/harness/papers/wire-inks'
 import { leadsOnExpander, linesOf } from '@/core/rig/rig'
 import type { ExpanderRow, LeadRow } from '@/core/rig/rows'
@@ -13,6 +14,7 @@ import { handling, useIsLooked, useWireLive, useWireWords } from './wire-end'
 export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
   const kind = expanderKind(expander.kind)
   const leads = leadsOnExpander(useDrawnRig(), expander.id)
+  const used = new Set(leads.map((l) => l.channel))
   const proposed = useStore((s) => s.rig.expander[expander.id]?.chips !== expander.chips)
   if (!kind) {
     return (
@@ -39,7 +41,7 @@ export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
           {kind.addresses && `, jumpers ${expander.jumpers}`}
         </span>
         <span className="mono ml-auto text-[12px] text-ink2">
-          {leads.length} of {expander.chips * kind.channelsPerChip} channels
+          {used.size} of {expander.chips * kind.channelsPerChip} channels
         </span>
       </div>
       <Lines expander={expander} kind={kind} />
@@ -56,16 +58,18 @@ export const ExpanderDrawing = ({ expander }: { expander: ExpanderRow }) => {
 const Lines = ({ expander, kind }: { expander: ExpanderRow; kind: ExpanderKind }) => {
   const rig = useDrawnRig()
   const lines = linesOf(rig, expander.id)
+  const needed = neededLines(rig, expander)
   return (
     <ul className="flex flex-wrap gap-x-3 gap-y-0.5 pt-1">
       {kind.lines.map((line) => {
+        const idle = !needed.includes(line)
         const lead = lines.find((l) => l.terminal === line.id)
         const from = { of: 'expander' as const, id: expander.id, terminal: line.id }
         return (
           <li key={line.id}>
             <button
               type="button"
-              className={`flex items-center gap-1 text-[12px] ${lead ? 'text-ink' : 'text-warn'} hover:text-accent`}
+              className={`flex items-center gap-1 text-[12px] ${lead ? 'text-ink' : idle ? 'text-ink3' : 'text-warn'} hover:text-accent`}
               title={
                 lead ? `Wire ${lead.number}, ${lead.colour}; drag it to another pin` : 'Drag it to a pin'
               }
@@ -75,7 +79,7 @@ const Lines = ({ expander, kind }: { expander: ExpanderRow; kind: ExpanderKind }
               <WireDash colour={lead?.colour ?? null} />
               <span className="text-ink2">{line.name}</span>
               <span className="mono">
-                {lead ? endWords(rig, endOfLead(lead)).split(' ').at(-1) : 'no pin'}
+                {lead ? endWords(rig, endOfLead(lead)).split(' ').at(-1) : idle ? 'free' : 'no pin'}
               </span>
             </button>
           </li>

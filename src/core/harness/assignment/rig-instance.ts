@@ -16,6 +16,7 @@ import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { boardLines } from '../chip'
 import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt, terminalAt } from '../leads'
 import { placeOfChannel } from '../lines'
+import { neededLines } from '../needed-lines'
 import { channelNeed, drivenTerminals } from '../wiring'
 import { boardSites, channelSites } from './board-sites'
 import { ability, type Block, type Instance, type Need, type Site } from './instance'
@@ -241,19 +242,15 @@ class Builder {
   }
 
   private addLines(expanderId: string, board: BoardRow): void {
-    const kind = expanderKind(this.rig.expander[expanderId]?.kind ?? '')
-    if (!kind) return
+    const expander = this.rig.expander[expanderId]
+    const kind = expanderKind(expander?.kind ?? '')
+    if (!expander || !kind) return
     const measures = rowsOf(this.rig, 'lead').some(
       (l) => l.expanderId === expanderId && terminalAt(this.rig, beginningOf(l))?.role === 'wiper',
     )
     const leads = linesOf(this.rig, expanderId)
-    const lines = boardLines(kind).filter(
-      (t, channel) =>
-        !kind.follows ||
-        leads.some((l) => l.terminal === t.id) ||
-        // Of what follows its own leads, only the channels in use need theirs.
-        leadsOnExpander(this.rig, expanderId).some((l) => l.channel === channel),
-    )
+    const needed = neededLines(this.rig, expander)
+    const lines = boardLines(kind).filter((t) => needed.includes(t) || leads.some((l) => l.terminal === t.id))
     const wires = lines.map((terminal) => {
       const from: Beginning = { of: 'expander', id: expanderId, terminal: terminal.id }
       const lead = leads.find((l) => l.terminal === terminal.id)

@@ -1,9 +1,9 @@
 import { pinOf } from '../../catalogue/boards'
-import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { bindingsOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import { propose } from '../assignment/propose'
+import { neededLines } from '../needed-lines'
 import { assignCure, type HarnessFinding } from './finding'
 
 /** Terminals without a wire, of parts that are wired or bound; parts that are only drawn are no finding. */
@@ -25,18 +25,7 @@ export const unassigned = (rig: Rig): HarnessFinding[] => [
   }),
   ...rowsOf(rig, 'expander').flatMap((expander): HarnessFinding[] => {
     const lines = linesOf(rig, expander.id)
-    const kind = expanderKind(expander.kind)
-    const used = new Set(
-      rowsOf(rig, 'lead')
-        .filter((l) => l.expanderId === expander.id)
-        .map((l) => `in-${(l.channel ?? 0) + 1}`),
-    )
-    const bare = (kind?.lines ?? []).filter(
-      // Of what follows its own leads, only the channels in use need theirs.
-      (t) =>
-        !lines.some((l) => l.terminal === t.id) &&
-        (!kind?.follows || !t.id.startsWith('in-') || used.has(t.id)),
-    )
+    const bare = neededLines(rig, expander).filter((t) => !lines.some((l) => l.terminal === t.id))
     if (bare.length === 0) return []
     return [
       {
