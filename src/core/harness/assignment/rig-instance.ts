@@ -2,16 +2,7 @@ import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import type { PartKind, Terminal } from '../../catalogue/part-kind'
-import {
-  boardOfLead,
-  boardsOf,
-  expandersOf,
-  leadsOf,
-  leadsOnExpander,
-  linesOf,
-  type Rig,
-  rowsOf,
-} from '../../rig/rig'
+import { boardOfLead, boardsOf, expandersOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { boardLines } from '../chip'
 import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt, terminalAt } from '../leads'
