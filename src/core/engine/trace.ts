@@ -1,68 +1,28 @@
-import { isWired } from '../harness/wiring'
-import { type Action, type ControlSettings, takesInput } from '../rig/binding'
-import type { BindingRow } from '../rig/rows'
 import { overflows } from '../signal/digits'
-import type { Compiled } from '../signal/expression/compile'
 import { formatNumber, formatValue } from '../signal/format'
 import { isCut } from '../signal/text-page'
-import type { Millis } from '../units-of-measure'
+import type { Seat } from './boards'
 import type { ControlProgram, Program } from './compile-binding'
 import type { IndicatorProgram } from './compile-indicator'
 import { beyondLimits } from './controls'
 import type { Engine } from './engine'
-import { evaluate, holds } from './evaluate'
-import type { Station } from './mistakes'
+import { evaluate } from './evaluate'
+import { absentWords } from './slot-words'
 import {
-  type ControlState,
-  type ControlUnit,
-  type IndicatorUnit,
-  isReached,
-  positionLabel,
-  seatsOf,
-  standing,
-} from './unit'
-import { pinWords, shownWords, standsWords } from './words'
-
-export interface TraceStation {
-  readonly at: Station
-  /** What stands here: a pin, a board, an expression, a variable. */
-  readonly what: string
-  /** Its value now, in words and with its unit; empty where there is none. */
-  readonly value: string
-}
-
-export interface TraceRow {
-  readonly bindingId: string | null
-  readonly aspectId: string
-  readonly direction: 'to simulator' | 'from simulator'
-  readonly stations: readonly TraceStation[]
-  /** The station the value does not get past, and why, in words. */
-  readonly stop: { readonly at: Station; readonly reason: string } | null
-  /** Something that does not stop the path but that the builder should know. */
-  readonly notice: string | null
-  /** When something last passed along the whole row. */
-  readonly passedAt: Millis | null
-}
-
-/** The way a value takes, station by station. */
-const order: Record<TraceRow['direction'], readonly Station[]> = {
-  'to simulator': ['part', 'pin', 'board', 'shaping', 'onlyWhile', 'simulator'],
-  'from simulator': ['simulator', 'shaping', 'onlyWhile', 'board', 'pin', 'part'],
-}
+  onlyWhileStation,
+  partStations,
+  showWords,
+  simulatorStation,
+  sourceless,
+  whenWords,
+} from './stations'
+import { conditionStop, firstStop, type Stops, wiringStops, withMistakes } from './stops'
+import type { TraceRow } from './trace-row'
+import { type ControlState, type ControlUnit, type IndicatorUnit, seatsOf, standing } from './unit'
+import { shownWords, standsWords } from './words'
 
 /** How long a second step that was seen is spoken of. */
 const SECOND_STEP_MS = 60_000
-
-type Stops = Partial<Record<Station, string>>
-type Seat = ControlUnit | IndicatorUnit
-
-const firstStop = (direction: TraceRow['direction'], stops: Stops): TraceRow['stop'] => {
-  for (const at of order[direction]) {
-    const reason = stops[at]
-    if (reason) return { at, reason }
-  }
-  return null
-}
 
 /** Every path of a part, stage by stage, with the value at each and the place and reason where it stops. */
 export const trace = (engine: Engine, partId: string): TraceRow[] => {
@@ -116,111 +76,6 @@ const unboundRow = (engine: Engine, seat: Seat): TraceRow => {
   }
 }
 
-const partStations = (engine: Engine, seat: Seat): TraceStation[] => {
-  const { wiring, unit, aspect } = seat
-  const board = isWired(wiring) ? engine.rig.board[wiring.boardId] : undefined
-  const pins = isWired(wiring) ? wiring.pins : []
-  const several = (unit.kind?.aspects.length ?? 0) > 1
-  return [
-    {
-      at: 'part',
-      what: several ? aspect.id : (unit.kind?.name ?? unit.part.kind),
-      value: partWords(seat),
-    },
-    {
-      at: 'pin',
-      what: pins.join(' ') || 'none',
-      value: seat.is === 'control' ? pinWords(seat, pins) : '',
-    },
-    {
-      at: 'board',
-      what: board?.name ?? 'none',
-      value: seat.board?.up ? (seat.slot >= 0 ? 'loaded' : 'not loaded') : board ? 'away' : '',
-    },
-  ]
-}
-
-const partWords = (seat: Seat): string => {
-  if (seat.is === 'control') return standsWords(seat)
-  return isReached(seat) ? shownWords(seat.aspect, seat.unit.part.settings, seat.shown) : 'not reached'
-}
-
-const wiringStops = (engine: Engine, seat: Seat): Stops => {
-  const { wiring } = seat
-  if (!isWired(wiring)) return { pin: wiring.message }
-  const board = engine.rig.board[wiring.boardId]
-  if (!seat.board?.up) return { board: `${board?.name ?? 'the board'} is not connected` }
-  if (seat.slot < 0) return { board: 'board not loaded: it does not hold this part yet' }
-  if (seat.is === 'control' && seat.contradiction)
-    return { pin: 'these contacts cannot be closed together: look at the wiring' }
-  return {}
-}
-
-/** Adds what is wrong with the binding itself; a stop that is already there stays. */
-const withMistakes = (stops: Stops, program: Program): Stops => {
-  const all: Stops = { ...stops }
-  if (!program.row.on) all.shaping ??= 'binding is off'
-  for (const m of program.mistakes) all[m.station] ??= m.message
-  return all
-}
-
-const layerWords = (engine: Engine, program: Program): string | null => {
-  if (!program.layer) return null
-  const set = engine.layers.sets.get(program.layer.setId)
-  return `${set?.set.name ?? 'layer'} ${program.layer.name}`
-}
-
-const onlyWhileStation = (engine: Engine, program: Program): TraceStation => {
-  const conditions = [layerWords(engine, program), program.settings.onlyWhile].filter((w) => w !== null)
-  return {
-    at: 'onlyWhile',
-    what: conditions.join(' and ') || 'always',
-    value: program.onlyWhile ? valuesIn(engine, program.onlyWhile) : '',
-  }
-}
-
-/** What a slot stands for, and its value, in words: a variable, a control, a layer set. */
-const slotWords = (engine: Engine, slot: number): { name: string; value: string } => {
-  const info = engine.variables.index.catalogue.variables[slot]
-  if (info) return { name: info.name, value: formatValue(engine.variables.read(slot), info) }
-  for (const state of engine.layers.sets.values())
-    if (state.slot === slot) return { name: state.set.name, value: engine.layers.nameOf(state) ?? 'none' }
-  for (const unit of engine.units.values()) {
-    const control = unit.controls.find((c) => c.ownSlot === slot)
-    if (control) return { name: unit.part.name, value: standsWords(control) }
-  }
-  return { name: 'a value', value: '–' }
-}
-
-/** That something an expression cannot do without is absent, or null. */
-const absentWords = (engine: Engine, compiled: Compiled | null): string | null => {
-  const absent = compiled?.needs.find((slot) => !engine.variables.present(slot))
-  return absent === undefined ? null : `${slotWords(engine, absent).name} is absent`
-}
-
-/** The values an expression reads, with their names when there are several. */
-const valuesIn = (engine: Engine, compiled: Compiled): string => {
-  const say = (slot: number) => {
-    const { name, value } = slotWords(engine, slot)
-    return compiled.reads.length > 1 ? `${name.split('.').at(-1) ?? ''} ${value}` : value
-  }
-  return compiled.reads.slice(0, 3).map(say).join(', ')
-}
-
-const conditionStop = (engine: Engine, program: Program): string | undefined => {
-  const { layer, onlyWhile } = program
-  if (layer && !engine.layers.isActive(layer)) {
-    const set = engine.layers.sets.get(layer.setId)
-    const active = set ? engine.layers.nameOf(set) : null
-    return `layer is ${active ?? 'none'}, this is for ${layer.name}`
-  }
-  if (!onlyWhile || holds(onlyWhile)) return undefined
-  return (
-    absentWords(engine, onlyWhile) ??
-    `only while ${program.settings.onlyWhile}: it is ${valuesIn(engine, onlyWhile)}`
-  )
-}
-
 const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: IndicatorProgram): TraceRow => {
   const stops = withMistakes(wiringStops(engine, indicator), program)
   const info = engine.variables.index.catalogue.variables[program.source]
@@ -268,13 +123,6 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
     passedAt: stop === null && indicator.changedAt > 0 ? indicator.changedAt : null,
   }
 }
-
-const showWords = ({ settings }: IndicatorProgram): string =>
-  settings.kind === 'text' ? `${settings.lines.length} lines` : settings.show
-
-/** What takes no input reads its variables in its lines or its shaping. */
-const sourceless = ({ settings }: IndicatorProgram): string =>
-  takesInput(settings) ? 'choose' : settings.kind === 'text' ? 'as its lines say' : 'as its shaping says'
 
 const overflowWords = (
   program: IndicatorProgram,
@@ -344,68 +192,9 @@ const inputNow = (control: ControlUnit, { program, gesture }: ControlState): num
   return standing(control)
 }
 
-const whenSaid: Record<ControlSettings['when'], string> = {
-  press: 'on press',
-  release: 'on release',
-  short: 'on a short press',
-  long: 'on a long press',
-  double: 'on a double press',
-  repeat: 'again and again while held',
-  hold: 'as long as it is held',
-  position: 'on change',
-  turn: 'on every click',
-  clockwise: 'on every click clockwise',
-  counter: 'on every click counterclockwise',
-  move: 'as it moves',
-}
-
-const whenWords = (control: ControlUnit, { settings }: BindingRow): string => {
-  if (settings.kind !== 'control') return ''
-  const { position, when, coarse } = settings
-  const at = position === undefined ? '' : `, ${positionLabel(control.unit.part, position)}`
-  const fast = coarse ? `, ×${coarse.times} when fast` : ''
-  return `${whenSaid[when]}${at}${fast}`
-}
-
 const wordsFor = (engine: Engine, program: ControlProgram, value: number | string): string => {
   const target = program.targets[0]
   const info = target?.do === 'set' ? engine.variables.index.catalogue.variables[target.variable] : undefined
   if (info) return formatValue(value, info)
   return typeof value === 'number' ? formatNumber(value) : value
-}
-
-/** An action in a word or two, behind what it acts on. */
-const actionWords = (action: Action): string => {
-  switch (action.do) {
-    case 'toggle':
-      return ' over'
-    case 'step':
-      return ` ${action.by > 0 ? '+' : '−'}${Math.abs(action.by)}`
-    case 'choose':
-      return action.by > 0 ? ' next' : ' previous'
-    default:
-      return ''
-  }
-}
-
-const simulatorStation = (engine: Engine, program: ControlProgram): TraceStation => {
-  const { actions } = program.settings
-  const doing = actions.filter((a) => a.do !== 'pause')
-  const action = doing[0]
-  if (!action) return { at: 'simulator', what: 'choose', value: '' }
-  const then = doing.length > 1 ? `, then ${doing.length - 1} more` : ''
-  if (action.do === 'event') return { at: 'simulator', what: `${action.event}${then}`, value: 'event' }
-  if (action.do === 'layer') {
-    const set = engine.layers.sets.get(action.set)
-    const to = engine.rig.layer[action.to]?.name ?? action.to
-    const active = set ? (engine.layers.nameOf(set) ?? '') : ''
-    return { at: 'simulator', what: `${set?.set.name ?? 'layer'}: ${to}${then}`, value: active }
-  }
-  const slot = engine.variables.index.variable.get(action.variable)
-  const info = slot === undefined ? undefined : engine.variables.index.catalogue.variables[slot]
-  return {
-    at: 'simulator',
-    what: `${action.variable}${actionWords(action)}${then}`,
-    value: slot === undefined || !info ? '' : formatValue(engine.variables.read(slot), info),
-  }
 }

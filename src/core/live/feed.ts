@@ -1,5 +1,5 @@
 import type { Exercise } from '../engine/input'
-import type { TraceRow } from '../engine/trace'
+import type { TraceRow } from '../engine/trace-row'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'

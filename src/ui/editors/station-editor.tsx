@@ -1,6 +1,6 @@
 'use client'
 import type { Station } from '@/core/engine/mistakes'
-import type { TraceRow } from '@/core/engine/trace'
+import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
 import { ConditionEditor } from './condition-editor'

@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import type { TraceRow } from '@/core/engine/trace'
+import type { TraceRow } from '@/core/engine/trace-row'
 import type { LayerLive, PartLive, ProofState, Status } from '@/core/live/feed'
 import { apply, conflicts, type Diff } from '@/core/rig/edit'
 import type { HistorySummary } from '@/core/rig/history-summary'

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import type { TraceRow } from '@/core/engine/trace'
+import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
 import { Mark } from '../primitives/mark'
 import { PathRow } from './path-row'

@@ -1,5 +1,5 @@
 'use client'
-import type { TraceRow } from '@/core/engine/trace'
+import type { TraceRow } from '@/core/engine/trace-row'
 import { useStore } from '../live/store'
 import { IdleRow } from './idle-row'
 import { PathRow } from './path-row'

@@ -2,7 +2,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Station } from '@/core/engine/mistakes'
-import type { TraceRow } from '@/core/engine/trace'
+import type { TraceRow } from '@/core/engine/trace-row'
 import type { PanelRow } from '@/core/rig/rows'
 import { wordsOf } from '../editors/search-variables'
 import { select, watchPaths } from '../live/connection'

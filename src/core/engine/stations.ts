@@ -1,0 +1,127 @@
+import { isWired } from '../harness/wiring'
+import { type Action, type ControlSettings, takesInput } from '../rig/binding'
+import type { BindingRow } from '../rig/rows'
+import { formatValue } from '../signal/format'
+import type { Seat } from './boards'
+import type { ControlProgram, Program } from './compile-binding'
+import type { IndicatorProgram } from './compile-indicator'
+import type { Engine } from './engine'
+import { valuesIn } from './slot-words'
+import type { TraceStation } from './trace-row'
+import { type ControlUnit, isReached, positionLabel } from './unit'
+import { pinWords, shownWords, standsWords } from './words'
+
+/** Part, pin and board of an aspect. */
+export const partStations = (engine: Engine, seat: Seat): TraceStation[] => {
+  const { wiring, unit, aspect } = seat
+  const board = isWired(wiring) ? engine.rig.board[wiring.boardId] : undefined
+  const pins = isWired(wiring) ? wiring.pins : []
+  const several = (unit.kind?.aspects.length ?? 0) > 1
+  return [
+    {
+      at: 'part',
+      what: several ? aspect.id : (unit.kind?.name ?? unit.part.kind),
+      value: partWords(seat),
+    },
+    {
+      at: 'pin',
+      what: pins.join(' ') || 'none',
+      value: seat.is === 'control' ? pinWords(seat, pins) : '',
+    },
+    {
+      at: 'board',
+      what: board?.name ?? 'none',
+      value: seat.board?.up ? (seat.slot >= 0 ? 'loaded' : 'not loaded') : board ? 'away' : '',
+    },
+  ]
+}
+
+const partWords = (seat: Seat): string => {
+  if (seat.is === 'control') return standsWords(seat)
+  return isReached(seat) ? shownWords(seat.aspect, seat.unit.part.settings, seat.shown) : 'not reached'
+}
+
+const layerWords = (engine: Engine, program: Program): string | null => {
+  if (!program.layer) return null
+  const set = engine.layers.sets.get(program.layer.setId)
+  return `${set?.set.name ?? 'layer'} ${program.layer.name}`
+}
+
+/** The layer and the condition of a binding. */
+export const onlyWhileStation = (engine: Engine, program: Program): TraceStation => {
+  const conditions = [layerWords(engine, program), program.settings.onlyWhile].filter((w) => w !== null)
+  return {
+    at: 'onlyWhile',
+    what: conditions.join(' and ') || 'always',
+    value: program.onlyWhile ? valuesIn(engine, program.onlyWhile) : '',
+  }
+}
+
+/** What an indicator’s shaping is called. */
+export const showWords = ({ settings }: IndicatorProgram): string =>
+  settings.kind === 'text' ? `${settings.lines.length} lines` : settings.show
+
+/** What takes no input reads its variables in its lines or its shaping. */
+export const sourceless = ({ settings }: IndicatorProgram): string =>
+  takesInput(settings) ? 'choose' : settings.kind === 'text' ? 'as its lines say' : 'as its shaping says'
+
+const whenSaid: Record<ControlSettings['when'], string> = {
+  press: 'on press',
+  release: 'on release',
+  short: 'on a short press',
+  long: 'on a long press',
+  double: 'on a double press',
+  repeat: 'again and again while held',
+  hold: 'as long as it is held',
+  position: 'on change',
+  turn: 'on every click',
+  clockwise: 'on every click clockwise',
+  counter: 'on every click counterclockwise',
+  move: 'as it moves',
+}
+
+/** When a control’s binding acts. */
+export const whenWords = (control: ControlUnit, { settings }: BindingRow): string => {
+  if (settings.kind !== 'control') return ''
+  const { position, when, coarse } = settings
+  const at = position === undefined ? '' : `, ${positionLabel(control.unit.part, position)}`
+  const fast = coarse ? `, ×${coarse.times} when fast` : ''
+  return `${whenSaid[when]}${at}${fast}`
+}
+
+/** An action in a word or two, behind what it acts on. */
+const actionWords = (action: Action): string => {
+  switch (action.do) {
+    case 'toggle':
+      return ' over'
+    case 'step':
+      return ` ${action.by > 0 ? '+' : '−'}${Math.abs(action.by)}`
+    case 'choose':
+      return action.by > 0 ? ' next' : ' previous'
+    default:
+      return ''
+  }
+}
+
+/** What a control’s binding acts on. */
+export const simulatorStation = (engine: Engine, program: ControlProgram): TraceStation => {
+  const { actions } = program.settings
+  const doing = actions.filter((a) => a.do !== 'pause')
+  const action = doing[0]
+  if (!action) return { at: 'simulator', what: 'choose', value: '' }
+  const then = doing.length > 1 ? `, then ${doing.length - 1} more` : ''
+  if (action.do === 'event') return { at: 'simulator', what: `${action.event}${then}`, value: 'event' }
+  if (action.do === 'layer') {
+    const set = engine.layers.sets.get(action.set)
+    const to = engine.rig.layer[action.to]?.name ?? action.to
+    const active = set ? (engine.layers.nameOf(set) ?? '') : ''
+    return { at: 'simulator', what: `${set?.set.name ?? 'layer'}: ${to}${then}`, value: active }
+  }
+  const slot = engine.variables.index.variable.get(action.variable)
+  const info = slot === undefined ? undefined : engine.variables.index.catalogue.variables[slot]
+  return {
+    at: 'simulator',
+    what: `${action.variable}${actionWords(action)}${then}`,
+    value: slot === undefined || !info ? '' : formatValue(engine.variables.read(slot), info),
+  }
+}
