@@ -1,6 +1,6 @@
 'use client'
 import { useMemo } from 'react'
-import { type BoardModel, contactsOf as contactPlaces, type Header } from '@/core/catalogue/board-model'
+import type { BoardModel, Header } from '@/core/catalogue/board-model'
 import { pinOf, railOf } from '@/core/catalogue/boards'
 import { kindOf } from '@/core/catalogue/own-kind'
 import { beginningOf, beginningWords, type LeadEnd, terminalAt } from '@/core/harness/leads'
@@ -9,18 +9,16 @@ import { pinObjection } from '@/core/harness/pin-objection'
 import { leadsOnBoard, type Rig } from '@/core/rig/rig'
 import type { BoardRow, LeadRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
+import { type Contact, INNER_STUB_MM, LETTER_MM, layContacts, namePlace, STUB_MM } from './board-layout'
 import { useDrawnRig, useHarness, useIsProposed } from './harness-store'
 import { handling, TRAILING, useIsLooked, useWireLive, useWireWords } from './wire-end'
 import { hasWords } from './wire-look'
 
 /** Room for what hangs on the pins, beside the board. */
 const LABEL_MM = 42
-/** About as wide as a letter of a label is. */
-const LETTER_MM = 1.14
 /** As many letters of what is live at a pin are shown. */
 const LIVE_LETTERS = 10
 const EMPTY_MM = 7
-const STUB_MM = 5
 const TEXT_MM = 2.15
 const NAME_MM = 1.75
 /** The board fills the sheet at 1280, but is never drawn smaller or larger than legible, in pixels for a millimetre. */
@@ -35,34 +33,11 @@ const outward: Record<Header['faces'], readonly [number, number]> = {
   right: [1, 0],
 }
 
-interface Contact {
-  readonly name: string
-  readonly x: number
-  readonly y: number
-  readonly faces: Header['faces']
-  /** It faces the middle of the board: its labels lie on the board itself. */
-  readonly inner: boolean
-  /** Of several contacts of one name, what hangs on them is shown at the first. */
-  readonly first: boolean
-}
-
 const labelLength = (rig: Rig, lead: LeadRow): number => {
   if (lead.pin === null) return 0
   const part = rig.part[lead.partId ?? '']
   const live = part && hasWords(kindOf(part), lead.terminal) ? LIVE_LETTERS + 2 : 0
   return beginningWords(rig, beginningOf(lead)).replace(TRAILING, '').length + lead.pin.length + 5 + live
-}
-
-const contactsOf = (model: BoardModel): Contact[] => {
-  const seen = new Set<string>()
-  return contactPlaces(model).map(({ name, header, xMm, yMm }) => {
-    const inner =
-      (header.faces === 'left' && header.xMm > model.widthMm / 2) ||
-      (header.faces === 'right' && header.xMm < model.widthMm / 2)
-    const first = !seen.has(name)
-    seen.add(name)
-    return { name, x: xMm, y: yMm, faces: header.faces, inner, first }
-  })
 }
 
 /** Wires that leave a board's pins with the proposal, by pin. */
@@ -85,7 +60,10 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
   const leaving = useLeaving(board.id)
   const proposed = useStore((s) => (s.rig.board[board.id]?.model ?? board.model) !== board.model)
   const zoom = useHarness((s) => s.zoom)
-  const contacts = contactsOf(model)
+  const contacts = useMemo(
+    () => layContacts(model, new Set([...leads.flatMap((l) => l.pin ?? []), ...leaving.keys()])),
+    [model, leads, leaving],
+  )
   const room = (faces: Header['faces']) => {
     const wired = contacts.filter((c) => c.faces === faces && !c.inner)
     const lengths = wired.flatMap((c) => {
@@ -141,26 +119,23 @@ const BoardOutline = ({ model, proposed }: { model: BoardModel; proposed: boolea
         strokeWidth={0.25}
       />
     )}
-    <text
-      x={model.plug === 'left' ? model.widthMm * 0.42 : model.widthMm / 2}
-      y={model.plug === 'left' ? model.heightMm / 2 : model.heightMm - 3}
-      textAnchor="middle"
-      fontSize={model.plug === 'left' ? 3 : 1.7}
-      fill="var(--ink2)"
-    >
-      {model.name.replace(/ board.*$/, '')}
-    </text>
-    <text
-      x={model.plug === 'left' ? model.widthMm * 0.42 : model.widthMm / 2}
-      y={model.plug === 'left' ? model.heightMm / 2 + 4 : model.heightMm - 0.8}
-      textAnchor="middle"
-      fontSize={1.7}
-      fill="var(--ink3)"
-    >
-      {model.logicVolts} V
-    </text>
+    <BoardName model={model} />
   </>
 )
+
+const BoardName = ({ model }: { model: BoardModel }) => {
+  const { x, y, sizeMm, below } = namePlace(model)
+  return (
+    <>
+      <text x={x} y={y} textAnchor="middle" fontSize={sizeMm} fill="var(--ink2)">
+        {model.name.replace(/ board.*$/, '')}
+      </text>
+      <text x={x} y={y + below} textAnchor="middle" fontSize={1.7} fill="var(--ink3)">
+        {model.logicVolts} V
+      </text>
+    </>
+  )
+}
 
 const PinMark = ({
   board,
@@ -274,16 +249,16 @@ const WireLabel = ({
   const live = useWireLive(lead)
   const looked = useIsLooked(lead)
   const proposed = useIsProposed(lead)
-  const { x, y, faces, inner } = contact
+  const { x, y, faces, inner, letters } = contact
   const [dx, dy] = outward[faces]
-  const stub = inner ? 2.4 : STUB_MM
+  const stub = inner ? INNER_STUB_MM : STUB_MM
   const colour = wireInk(lead.colour)
   const endX = x + dx * stub
   const endY = y + dy * stub
   const turn = dy !== 0 ? -90 : 0
   const anchor = dy < 0 || dx > 0 ? 'start' : 'end'
   const liveLetters = Math.min(LIVE_LETTERS, live.words?.length ?? -2) + 2
-  const most = (inner ? 17 : 28) - liveLetters
+  const most = Math.max(0, letters - liveLetters)
   const nameFirst = dy < 0 || dx > 0
   const what =
     more > 0 && lead.shared && lead.fromExpanderId === null && lead.partId !== null
