@@ -105,11 +105,12 @@ export const ownBoard: z.ZodType<BoardModel> = shape.superRefine((board, context
   for (const [path, message] of contradictions(board)) context.addIssue({ code: 'custom', path, message })
 })
 
+/** What a board of a model keeps of it: nothing of one that the catalogue has. */
+export const ownOf = (model: BoardModel): BoardModel | null => (boardModel(model.id) ? null : model)
+
 /** A record of a board of one's own to begin from: another model's, under a name of its own. */
 export const ownBoardLike = (model: BoardModel): BoardModel =>
-  boardModel(model.id)
-    ? { ...model, id: `my-${model.id}`.slice(0, 40), name: `My ${model.name}`.slice(0, 60) }
-    : model
+  ownOf(model) ?? { ...model, id: `my-${model.id}`.slice(0, 40), name: `My ${model.name}`.slice(0, 60) }
 
 /** What a board is: its own record where it has one, else the catalogue's; undefined when unknown. */
 export const modelOf = (

@@ -1,6 +1,6 @@
 import { expanderKind } from '../catalogue/expanders'
 import type { Terminal } from '../catalogue/part-kind'
-import { leadsOnExpander, type Rig } from '../rig/rig'
+import { leadsOnExpander, linesOf, type Rig } from '../rig/rig'
 import type { ExpanderRow } from '../rig/rows'
 import { boardLines } from './chip'
 
@@ -14,4 +14,10 @@ export const neededLines = (rig: Rig, expander: ExpanderRow): readonly Terminal[
   const inputs = boardLines(kind)
   const used = new Set(leadsOnExpander(rig, expander.id).map((l) => inputs[l.channel ?? -1]))
   return kind.lines.filter((t) => !inputs.includes(t) || used.has(t))
+}
+
+/** Those of them that have none yet. */
+export const unwiredLines = (rig: Rig, expander: ExpanderRow): readonly Terminal[] => {
+  const wired = new Set(linesOf(rig, expander.id).map((l) => l.terminal))
+  return neededLines(rig, expander).filter((t) => !wired.has(t.id))
 }

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { type Craft, makeCraft, STEPS_HZ } from './craft'
+import { services } from './services'
+import { World } from './world'
 
 /** The craft after a minute of its own, with the services in hand. */
 const ready = (): Craft => run(makeCraft(3), 60)
@@ -10,8 +12,23 @@ const run = (craft: Craft, seconds: number): Craft => {
 const of = (craft: Craft, name: string): number => craft.world.named(name).n
 const set = (craft: Craft, name: string, value: number) =>
   craft.world.set(craft.world.variables.indexOf(craft.world.named(name)), value)
-const event = (craft: Craft, name: string): void =>
-  craft.world.events.find((e) => e.info.name === name)?.act(0)
+/** The services by themselves, beside what they read of the other systems. */
+const alone = () => {
+  const world = new World(1).inGroup('Test')
+  for (const side of ['left', 'right']) world.flag(`engine.${side}.running`, 'An engine turns')
+  world.flag('elec.external.connected', 'Shore power is plugged in')
+  for (const name of ['bus.main', 'bus.essential', 'generator.left', 'generator.right', 'battery'])
+    world.number(`elec.${name}.volts`, 'V', 'A voltage')
+  const { step } = services(world, { mainLive: () => true, draws: () => 0 })
+  return {
+    world,
+    of: (name: string) => world.named(name).n,
+    set: (name: string, value: number) => {
+      world.named(name).n = value
+    },
+    step: () => step(1 / STEPS_HZ),
+  }
+}
 /** Everything that feeds the main bus, out. */
 const dead = (craft: Craft): Craft => {
   for (const name of ['elec.battery.switch', 'elec.generator.left.switch', 'elec.generator.right.switch'])
@@ -93,14 +110,15 @@ describe('the voltmeter', () => {
   })
 
   it('shows shore power only while that is plugged in and switched on', () => {
-    const craft = ready()
-    set(craft, 'elec.volts.source', 3)
-    set(craft, 'elec.external.switch', 1)
-    run(craft, 0.2)
-    expect(of(craft, 'elec.volts.shown')).toBe(of(craft, 'elec.external.connected') === 1 ? 28 : 0)
-    set(craft, 'elec.external.switch', 0)
-    run(craft, 0.2)
-    expect(of(craft, 'elec.volts.shown')).toBe(0)
+    const { of, set, step } = alone()
+    set('elec.volts.source', 3)
+    const shown = (plugged: number, switched: number): number => {
+      set('elec.external.connected', plugged)
+      set('elec.external.switch', switched)
+      step()
+      return of('elec.volts.shown')
+    }
+    expect([shown(0, 0), shown(0, 1), shown(1, 0), shown(1, 1)]).toEqual([0, 0, 0, 28])
   })
 })
 
@@ -114,11 +132,17 @@ describe('inverter and door', () => {
     expect(of(craft, 'elec.inverter.online')).toBe(0)
   })
 
-  it('keeps the door shut while an engine turns', () => {
-    const craft = ready()
-    const turns = ['left', 'right'].some((side) => of(craft, `engine.${side}.running`) === 1)
-    event(craft, 'cabin.door.toggle')
-    run(craft, 0.2)
-    expect(of(craft, 'cabin.door.open')).toBe(turns ? 0 : 1)
+  it('opens the door while both engines stand, and shuts it when one turns', () => {
+    const { of, set, step, world } = alone()
+    const toggle = () => world.events.find((e) => e.info.name === 'cabin.door.toggle')?.act(0)
+    toggle()
+    step()
+    expect(of('cabin.door.open')).toBe(1)
+    set('engine.right.running', 1)
+    step()
+    expect(of('cabin.door.open')).toBe(0)
+    toggle()
+    step()
+    expect(of('cabin.door.open')).toBe(0)
   })
 })

@@ -58,7 +58,7 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
   const rig = useDrawnRig()
   const leads = leadsOnBoard(rig, board.id)
   const leaving = useLeaving(board.id)
-  const proposed = useStore((s) => (s.rig.board[board.id]?.model ?? board.model) !== board.model)
+  const proposed = useStore((s) => (s.rig.board[board.id] ?? board) !== board)
   const zoom = useHarness((s) => s.zoom)
   const contacts = useMemo(
     () => layContacts(model, new Set([...leads.flatMap((l) => l.pin ?? []), ...leaving.keys()])),

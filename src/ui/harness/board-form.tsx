@@ -72,11 +72,7 @@ export const BoardForm = () => {
           }}
         >
           {!model && <option value={board.model}>{board.model} (not known)</option>}
-          {models.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
+          <ModelOptions models={models} />
         </select>
         {model?.note && (
           <p data-note className="col-start-2 leading-4 text-ink2">
@@ -163,6 +159,13 @@ export const BoardForm = () => {
   )
 }
 
+const ModelOptions = ({ models }: { models: readonly BoardModel[] }) =>
+  models.map((m) => (
+    <option key={m.id} value={m.id}>
+      {m.name}
+    </option>
+  ))
+
 const AddBoard = () => {
   const rig = useStore((s) => s.rig)
   const models = modelsFor(rig)
@@ -181,11 +184,7 @@ const AddBoard = () => {
       onChange={(e) => add(e.target.value)}
     >
       <option value="">Add a board …</option>
-      {models.map((m) => (
-        <option key={m.id} value={m.id}>
-          {m.name}
-        </option>
-      ))}
+      <ModelOptions models={models} />
     </select>
   )
 }

@@ -5,6 +5,7 @@ import { addRow, changeRow, removeRow } from '@/core/rig/edit'
 import { expandersOf, leadsOnExpander, linesOf } from '@/core/rig/rig'
 import type { ExpanderRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'
+import { RemoveLine } from '../editors/remove-line'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { heading, NameField } from './drawer-pieces'
@@ -103,14 +104,8 @@ const ExpanderLine = ({ expander }: { expander: ExpanderRow }) => {
           }
         />
       )}
-      <button
-        type="button"
-        className="ml-auto text-ink2 hover:text-fault"
-        aria-label={`Remove ${expander.name}`}
-        onClick={remove}
-      >
-        ✕
-      </button>
+      <span className="ml-auto" />
+      <RemoveLine label={`Remove ${expander.name}`} take={remove} />
     </div>
   )
 }

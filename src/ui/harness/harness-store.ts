@@ -1,6 +1,7 @@
 import { create } from 'zustand'
 import type { BoardModel } from '@/core/catalogue/board-model'
-import { boardModel, boardModels } from '@/core/catalogue/boards'
+import { boardModels } from '@/core/catalogue/boards'
+import { ownOf } from '@/core/catalogue/own-board'
 import type { ExpandedProposal } from '@/core/harness/assignment/propose-expander'
 import {
   type Beginning,
@@ -64,7 +65,7 @@ export const newBoard = (rig: Rig, model: BoardModel): BoardRow => ({
   id: newId(),
   name: numbered('Board', new Set(boardsOf(rig).map((b) => b.name))),
   model: model.id,
-  own: boardModel(model.id) ? null : model,
+  own: ownOf(model),
   identity: null,
   position: Math.max(0, ...boardsOf(rig).map((b) => b.position)) + 1,
   supplyId: null,

@@ -5,6 +5,7 @@ import { numbered } from '@/core/rig/numbered'
 import { boardsOf, rowsOf } from '@/core/rig/rig'
 import type { SupplyRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'
+import { RemoveLine } from '../editors/remove-line'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 import { heading, LoadBar, NameField } from './drawer-pieces'
@@ -53,15 +54,12 @@ const SupplyLine = ({ supply, load }: { supply: SupplyRow; load: { typical: numb
           value={supply.name}
           take={(name) => set(`Renamed a supply to ${name}`, { name })}
         />
+        <span className="ml-auto" />
         {!used && (
-          <button
-            type="button"
-            className="ml-auto text-ink2 hover:text-fault"
-            aria-label={`Remove ${supply.name}`}
-            onClick={() => edit(`Removed ${supply.name}`, [removeRow('supply', supply)])}
-          >
-            ✕
-          </button>
+          <RemoveLine
+            label={`Remove ${supply.name}`}
+            take={() => edit(`Removed ${supply.name}`, [removeRow('supply', supply)])}
+          />
         )}
       </div>
       <div className="flex items-center gap-2 py-1">

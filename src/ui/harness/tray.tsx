@@ -2,8 +2,8 @@
 import { useMemo } from 'react'
 import { kindOf } from '@/core/catalogue/own-kind'
 import type { Beginning } from '@/core/harness/leads'
-import { neededLines } from '@/core/harness/needed-lines'
-import { leadsOf, linesOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
+import { unwiredLines } from '@/core/harness/needed-lines'
+import { leadsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import { useStore } from '../live/store'
 import { pickUp, showPart } from './harness-store'
 
@@ -27,8 +27,7 @@ const unwiredIn = (rig: Rig): Unwired[] => {
     }
   }
   for (const expander of rowsOf(rig, 'expander')) {
-    const lines = linesOf(rig, expander.id)
-    const terminals = neededLines(rig, expander).filter((t) => !lines.some((l) => l.terminal === t.id))
+    const terminals = unwiredLines(rig, expander)
     const where = rig.board[expander.boardId]?.name ?? ''
     if (terminals.length > 0)
       found.push({ id: expander.id, name: expander.name, of: 'expander', where, terminals })

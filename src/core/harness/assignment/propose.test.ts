@@ -6,6 +6,7 @@ import { expandersOf, leadsOf, leadsOnBoard, linesOf, partsOf, type Rig, rowsOf 
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { wantedConfiguration, wantedOn } from '../configuration'
 import { harnessFindings } from '../findings/findings'
+import { leadsTo } from '../leads'
 import { isWired, wiringsOf } from '../wiring'
 import { propose, proposeModel } from './propose'
 import { proposeWithExpanders } from './propose-expander'
@@ -258,6 +259,35 @@ describe('a coil', () => {
     expect(harnessFindings(twice).map((f) => f.words)).toEqual([])
     // What hung there before still does.
     for (const lead of rowsOf(once, 'lead')) expect(twice.lead[lead.id]).toEqual(lead)
+  })
+
+  it('is taken off a channel that could not stand it, and each wire says where it was', () => {
+    const id = ids()
+    const rig = apply(coils(1), [
+      addRow('expander', {
+        ...{ id: 'u1', boardId: 'board', name: 'U1', kind: '74hc595', chips: 1, jumpers: 0, position: 1 },
+      }),
+    ])
+    const wired = apply(
+      rig,
+      leadsTo(
+        rig,
+        [
+          {
+            from: { of: 'part', id: 'p0', terminal: 'plus' },
+            end: { at: 'channel', expanderId: 'u1', channel: 0 },
+          },
+          { from: { of: 'part', id: 'p0', terminal: 'minus' }, end: { at: 'ground' } },
+        ],
+        id,
+      ),
+    )
+    expect(harnessFindings(wired).map((f) => f.kind)).toContain('inductive')
+    const proposal = propose(wired, { partIds: null }, id)
+    const after = taken(wired, proposal.changes)
+    expect(harnessFindings(after).map((f) => f.kind)).not.toContain('inductive')
+    const was = proposal.wires.filter((w) => w.from.id === 'p0').map((w) => `${w.from.terminal}: ${w.was}`)
+    expect(was.sort()).toEqual(['minus: ground', 'plus: U1 1.0'])
   })
 
   it('does not go on a channel for lamps, which could not stand it', () => {

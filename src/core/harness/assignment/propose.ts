@@ -1,9 +1,8 @@
 import type { BoardModel } from '../../catalogue/board-model'
-import { boardModel } from '../../catalogue/boards'
 import { expanderKind, expanderKinds } from '../../catalogue/expanders'
-import { modelOf } from '../../catalogue/own-board'
+import { modelOf, ownOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
-import { apply, type Change, changeRow, type Diff, squash } from '../../rig/edit'
+import { apply, type Change, changeRow, type Diff, sameValue, squash } from '../../rig/edit'
 import { leadsOf, leadsOnBoard, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, PartRow } from '../../rig/rows'
 import { throughArray } from '../between'
@@ -73,7 +72,8 @@ export const propose = (
   for (const [n, wire] of built.wires.entries()) {
     const end = built.ends[solution.assignment[n] ?? -1]
     if (!wire || !end) continue
-    if (wire.isCoil && !wire.lead && end.at === 'contact') wiring.putCoil(wire.from.id, end)
+    const stays = wire.lead && sameValue(endOfLead(wire.lead), end)
+    if (wire.isCoil && end.at === 'contact' && !stays) wiring.putCoil(wire.from.id, end)
     else if (wire.lampMinus === undefined) wiring.put(wire.from, end)
     else wiring.putLamp(wire.from.id, wire.lampMinus, end)
   }
@@ -155,7 +155,8 @@ class Rewiring {
     this.number = nextNumber(this.now)
     for (const change of changes) {
       const lead = change.table === 'lead' ? this.now.lead[change.id] : undefined
-      if (lead) this.moved.set(lead.id, { from: beginningOf(lead), was: null })
+      const before = this.before.lead[change.id]
+      if (lead) this.moved.set(lead.id, { from: beginningOf(lead), was: before ? endOfLead(before) : null })
     }
   }
 
@@ -225,7 +226,7 @@ class Rewiring {
       const lead = this.now.lead[leadId]
       if (!lead) continue
       const end = endOfLead(lead)
-      if (was !== null && JSON.stringify(was) === JSON.stringify(end)) continue
+      if (was !== null && sameValue(was, end)) continue
       wires.push({
         ...{ from, number: lead.number, words: beginningWords(this.now, from) },
         was: was === null ? null : endWords(this.before, was),
@@ -306,8 +307,7 @@ const nameOf = (abilities: Need['abilities']): keyof typeof ability => {
  * anywhere else where not. Every wire on the board is listed, since each has to be moved.
  */
 export const proposeModel = (rig: Rig, board: BoardRow, model: BoardModel, id: () => string): Proposal => {
-  const own = boardModel(model.id) ? null : model
-  const swap = changeRow('board', board, { ...board, model: model.id, own })
+  const swap = changeRow('board', board, { ...board, model: model.id, own: ownOf(model) })
   if (!swap) return propose(rig, { partIds: new Set() }, id)
   const old = modelOf(board)
   const changes: Change[] = [swap]

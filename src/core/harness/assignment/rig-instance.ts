@@ -218,7 +218,7 @@ class Builder {
     const minus = isLamp ? kind.terminals.find((t) => t.role === 'lamp-minus')?.id : undefined
     const isCoil = isLamp && kind.electrical?.inductive === true
     const need = {
-      abilities: isCoil ? coilAbility(lead) : abilitiesFor(kind, terminal, lead),
+      abilities: isCoil ? this.coilAbility(lead) : abilitiesFor(kind, terminal, lead),
       line: this.line(terminal.shares),
       present: this.siteOf(lead),
       locked: (lead?.locked ?? false) && this.siteOf(lead) >= 0,
@@ -230,6 +230,12 @@ class Builder {
       ...(isCoil ? { isCoil } : {}),
     }
     return { wire, need }
+  }
+
+  /** A coil asks for a pin, which an array will follow; or for a channel of one, where it hangs on that. */
+  private coilAbility(lead: LeadRow | undefined): number {
+    const on = expanderKind(this.rig.expander[lead?.expanderId ?? '']?.kind ?? '')
+    return on?.inductive ? ability.inductive : ability.drive
   }
 
   private addLines(expanderId: string, board: BoardRow): void {
@@ -282,10 +288,6 @@ class Builder {
     }
   }
 }
-
-/** A coil asks for a pin, which an array will follow; or for the channel of one, where it hangs on that. */
-const coilAbility = (lead: LeadRow | undefined): number =>
-  lead?.channel != null ? ability.inductive : ability.drive
 
 /** What a terminal of a part asks of a site. */
 const abilitiesFor = (kind: PartKind, terminal: Terminal, lead: LeadRow | undefined): number => {

@@ -1,9 +1,9 @@
 import { pinOf } from '../../catalogue/boards'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
-import { bindingsOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import { bindingsOf, leadsOf, type Rig, rowsOf } from '../../rig/rig'
 import { propose } from '../assignment/propose'
-import { neededLines } from '../needed-lines'
+import { unwiredLines } from '../needed-lines'
 import { assignCure, type HarnessFinding } from './finding'
 
 /** Terminals without a wire, of parts that are wired or bound; parts that are only drawn are no finding. */
@@ -24,8 +24,7 @@ export const unassigned = (rig: Rig): HarnessFinding[] => [
     ]
   }),
   ...rowsOf(rig, 'expander').flatMap((expander): HarnessFinding[] => {
-    const lines = linesOf(rig, expander.id)
-    const bare = neededLines(rig, expander).filter((t) => !lines.some((l) => l.terminal === t.id))
+    const bare = unwiredLines(rig, expander)
     if (bare.length === 0) return []
     return [
       {

@@ -68,16 +68,17 @@ const boardsOfPart = (rig: Rig, part: PartRow): BoardRow[] => {
   return [...ids].flatMap((id) => rig.board[id] ?? [])
 }
 
-/** Feeds something from the board's own logic supply, or from another contact where it cannot work from that. */
+/** Feeds something from the board's own logic supply; what works from certain volts only, from a contact that has those. */
 const feedFrom = (
   rig: Rig,
   lead: LeadRow,
   board: BoardRow,
-  works: { readonly least: Volts; readonly most: Volts } = { least: 0, most: Number.POSITIVE_INFINITY },
+  works?: { readonly least: Volts; readonly most: Volts },
 ): Cure | null => {
   const model = modelOf(board)
-  const rails = model?.rails.filter((r) => r.volts >= works.least && r.volts <= works.most) ?? []
-  const rail = rails.find((r) => r.volts === model?.logicVolts) ?? (works.least > 0 ? rails[0] : undefined)
+  const { least, most } = works ?? { least: model?.logicVolts ?? 0, most: model?.logicVolts ?? 0 }
+  const rails = model?.rails.filter((r) => r.volts >= least && r.volts <= most) ?? []
+  const rail = rails.find((r) => r.volts === model?.logicVolts) ?? rails[0]
   return rail
     ? {
         words: `Feed it from ${board.name} ${rail.contact}`,
