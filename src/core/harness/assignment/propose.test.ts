@@ -290,6 +290,21 @@ describe('a coil', () => {
     expect(was.sort()).toEqual(['minus: ground', 'plus: U1 1.0'])
   })
 
+  it('gets at least its pin where nothing can feed an array, and the finding stays', () => {
+    const rig = coils(1)
+    const board = rig.board.board as BoardRow
+    const like = boardModel('atmega328p')
+    if (!like) throw new Error('no such model')
+    const own = { ...like, id: 'bare', rails: [] }
+    const bare = apply(
+      rig,
+      [changeRow('board', board, { ...board, model: own.id, own })].filter((c) => c !== null),
+    )
+    const after = taken(bare, propose(bare, { partIds: null }, ids()).changes)
+    expect(leadsOf(after, 'p0').find((l) => l.terminal === 'plus')?.boardId).toBe('board')
+    expect(harnessFindings(after).map((f) => f.kind)).toContain('inductive')
+  })
+
   it('does not go on a channel for lamps, which could not stand it', () => {
     const rig = apply(coils(1, 'atmega328p'), [
       addRow('expander', {

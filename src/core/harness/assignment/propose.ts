@@ -73,8 +73,9 @@ export const propose = (
     const end = built.ends[solution.assignment[n] ?? -1]
     if (!wire || !end) continue
     const stays = wire.lead && sameValue(endOfLead(wire.lead), end)
-    if (wire.isCoil && end.at === 'contact' && !stays) wiring.putCoil(wire.from.id, end)
-    else if (wire.lampMinus === undefined) wiring.put(wire.from, end)
+    const coilEnd = wire.isCoil && end.at === 'contact' && !stays ? end : null
+    if (coilEnd && wiring.putCoil(wire.from.id, coilEnd)) continue
+    if (wire.lampMinus === undefined) wiring.put(wire.from, end)
     else wiring.putLamp(wire.from.id, wire.lampMinus, end)
   }
   const out = new Set(solution.unplaced)
@@ -144,11 +145,11 @@ class Rewiring {
     }
   }
 
-  /** A coil hangs on a switch array that follows the pin; the array comes along where none has room. */
-  putCoil(partId: string, end: Extract<LeadEnd, { at: 'contact' }>): void {
+  /** A coil hangs on a switch array that follows the pin; the array comes along where none has room. False without a supply. */
+  putCoil(partId: string, end: Extract<LeadEnd, { at: 'contact' }>): boolean {
     const part = this.now.part[partId]
     const board = this.now.board[end.boardId]
-    if (!part || !board) return
+    if (!part || !board) return false
     const changes = throughArray(this.now, part, board, null, this.id, end.pin)
     this.changes.push(...changes)
     this.now = apply(this.now, changes)
@@ -158,6 +159,7 @@ class Rewiring {
       const before = this.before.lead[change.id]
       if (lead) this.moved.set(lead.id, { from: beginningOf(lead), was: before ? endOfLead(before) : null })
     }
+    return changes.length > 0
   }
 
   /** What is left of a part's terminals: to ground, and to a supply that can feed it. */
