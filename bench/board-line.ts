@@ -154,7 +154,7 @@ export const benchBoardLine = (): void => {
   const step = (input: Parameters<Engine['step']>[0]) => carryOut(engine.step(input, now))
   step({ is: 'catalogue', catalogue: manyVariables(200) })
   step({ is: 'rig', rig, diff: null })
-  step({ is: 'board', boardId: 'board', up: true, loaded })
+  step({ is: 'board', boardId: 'board', up: true, loaded, boot: 1, bytesPerS: 0 })
   step({ is: 'simulator', up: true })
   step({ is: 'arm', armed: true })
   const indexes = Array.from({ length: 200 }, (_, i) => i)

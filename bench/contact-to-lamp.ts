@@ -4,11 +4,12 @@ import { createServer, type Server, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { wantedConfiguration, wantedOn } from '../src/core/harness/configuration'
-import { encodeConfiguration, fingerprint } from '../src/core/harness/slot'
+import { encodeConfiguration } from '../src/core/harness/slot'
+import type { Status } from '../src/core/live/feed'
 import { boardsOf } from '../src/core/rig/rig'
-import { boardEnd, type FromBoard, PIECE_BYTES } from '../src/links/board-link'
 import { line, type ToSimulator } from '../src/links/simulator-link'
 import { randomFrom } from '../src/standins/craft/world'
+import { PlainBoard } from '../tests/plain-board'
 import { manyLamps, manyVariables } from './big-rig'
 import { print, quantile } from './measure'
 
@@ -38,37 +39,22 @@ const fastBoard = (
   lampSlot: number,
 ) => {
   let socket: Socket | null = null
-  let link = boardEnd()
-  let beat: NodeJS.Timeout | null = null
-  const say = (m: FromBoard) => socket?.write(link.encode(m).bytes)
+  const board = new PlainBoard(identity, configuration, (bytes) => socket?.write(bytes), {
+    heard: (m) => {
+      if (m.say === 'outputs') for (const o of m.outputs) if (o.slot === lampSlot) lampShown(o.state)
+    },
+  })
+  const beat = setInterval(() => board.started && board.beat(), 250)
   const server = createServer((s) => {
     socket = s
-    link = boardEnd()
+    board.plugged()
     s.setNoDelay(true)
     s.on('error', () => {})
-    s.on('data', (bytes) => {
-      for (const { message: m } of link.decode(bytes)) {
-        if (m.say === 'hello') {
-          beat ??= setInterval(() => say({ say: 'heartbeat', micros: 0, bad: 0 }), 300)
-          say({
-            say: 'hello',
-            identity,
-            fingerprint: fingerprint(configuration),
-            length: configuration.length,
-            model: 'bench',
-          })
-        } else if (m.say === 'read') {
-          const bytes = configuration.slice(m.offset, m.offset + PIECE_BYTES)
-          say({ say: 'piece', offset: m.offset, total: configuration.length, bytes })
-        } else if (m.say === 'outputs') for (const o of m.outputs) if (o.slot === lampSlot) lampShown(o.state)
-      }
-    })
+    s.on('data', (bytes) => board.receive(bytes))
   })
-  const throwSwitch = (slot: number) => (up: boolean) => {
-    say({ say: 'inputs', micros: 0, inputs: [{ slot, value: up ? 1 : 0 }] })
-  }
+  const throwSwitch = (slot: number) => (up: boolean) => board.report(slot, up ? 1 : 0)
   const close = () => {
-    if (beat) clearInterval(beat)
+    clearInterval(beat)
     socket?.destroy()
     server.close()
   }
@@ -119,6 +105,18 @@ const fastSimulator = () => {
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
+/** Until the hub has all its links: how long that takes depends on the machine, and before it nothing is answered. */
+const allUp = async (livePort: number, boards: number): Promise<void> => {
+  for (;;) {
+    const status = await fetch(`http://127.0.0.1:${livePort}/status`)
+      .then((r) => r.json() as Promise<Status>)
+      .catch(() => null)
+    const up = status?.boards.filter((b) => b.state === 'up').length ?? 0
+    if (status?.simulator.state === 'up' && up === boards) return
+    await pause(50)
+  }
+}
+
 interface Way {
   readonly throwSwitch: (up: boolean) => void
   readonly next: (seen: () => void) => void
@@ -151,7 +149,7 @@ const wayThroughHub = async (): Promise<Way> => {
   const databaseUrl = 'postgresql://nobody@127.0.0.1:1/none'
   const settings = { dataDir, databaseUrl, livePort, craftPort, handPort: 1, boardPorts }
   const hub = start('build/hub.mjs', { CLAVIK_HUB: JSON.stringify(settings) })
-  await pause(3000)
+  await allUp(livePort, boards.length)
   const slot = wantedOn(rig, 'board-0').slots.findIndex((w) => w.partId === 'toggle')
   const first = boards[0]
   if (!first) throw new Error('the bench has no board')

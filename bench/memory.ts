@@ -64,7 +64,7 @@ export const benchMemory = (): void => {
   step({ is: 'rig', rig, diff: null })
   for (const board of boardsOf(rig)) {
     const loaded = wantedConfiguration(rig, board.id)
-    step({ is: 'board', boardId: board.id, up: true, loaded })
+    step({ is: 'board', boardId: board.id, up: true, loaded, boot: 1, bytesPerS: 0 })
   }
   step({ is: 'simulator', up: true })
   step({ is: 'arm', armed: true })

@@ -6,11 +6,24 @@ import { benchEngineFrame } from './engine-frame'
 import { benchMemory } from './memory'
 import { benchPanel } from './panel'
 
-benchEngineFrame()
-benchExpression()
-benchBoardLine()
-benchMemory()
-await benchAssignment()
-await benchPanel()
-await benchContactToLamp()
+/** Every bench by name. `npm run bench NAME` runs those whose names begin so, `npm run bench` all. */
+const benches: Readonly<Record<string, () => void | Promise<void>>> = {
+  frame: benchEngineFrame,
+  expression: benchExpression,
+  line: benchBoardLine,
+  memory: benchMemory,
+  assignment: benchAssignment,
+  panel: benchPanel,
+  contact: benchContactToLamp,
+}
+
+const wanted = process.argv.slice(2)
+const chosen = Object.keys(benches).filter((n) => wanted.length === 0 || wanted.some((w) => n.startsWith(w)))
+if (chosen.length === 0) {
+  process.stderr.write(
+    `There is no bench ${wanted.join(', ')}; there are ${Object.keys(benches).join(', ')}.\n`,
+  )
+  process.exit(2)
+}
+for (const name of chosen) await benches[name]?.()
 process.exit(0)

@@ -281,8 +281,9 @@ export class Workbench {
     return this.engine.step(input, this.now)
   }
 
-  board(up: boolean): readonly Effect[] {
-    return this.step({ is: 'board', boardId: 'board', up, loaded: up ? this.loaded : emptyConfiguration })
+  board(up: boolean, boot = 1): readonly Effect[] {
+    const loaded = up ? this.loaded : emptyConfiguration
+    return this.step({ is: 'board', boardId: 'board', up, loaded, boot, bytesPerS: 0 })
   }
 
   frame(values: Partial<Record<keyof typeof V, number | string | null>>): readonly Effect[] {
@@ -332,6 +333,8 @@ export class Workbench {
   }
 }
 
+/** What is done by a step, without when the engine wants to be asked again. */
+export const doneBy = (effects: readonly Effect[]) => effects.filter((e) => e.is !== 'wake')
 export const outputsOf = (effects: readonly Effect[]): Output[] =>
   effects.flatMap((e) => (e.is === 'output' ? [...e.outputs] : []))
 export const actionsOf = (effects: readonly Effect[]) =>

@@ -27,6 +27,8 @@ export interface HubPorts {
 }
 
 const now = () => performance.now()
+/** A check that comes so late was kept from running, with all that it would have noticed. */
+const LATE_MS = 500
 
 /** Owns everything that must be quick: links, engine, live feed. It works on when the database or a tab is gone. */
 export class Hub {
@@ -45,6 +47,7 @@ export class Hub {
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
   private readonly ticks: NodeJS.Timeout[] = []
+  private checkedAt = now()
   private readonly drawnBoards: DrawnBoards
   private readonly proofs: Proofs
 
@@ -79,6 +82,10 @@ export class Hub {
             if (boardId === null) return
             this.tellOperated(boardId, slot, value)
             this.step({ is: 'report', boardId, slot, value })
+          },
+          shown: (board, shown) => {
+            const boardId = this.drawnBoards.drawn(board.identity)
+            if (boardId !== null) this.step({ is: 'shown', boardId, shown })
           },
         }),
     )
@@ -127,7 +134,7 @@ export class Hub {
           this.simulator.event(e.request, e.event, e.value)
           break
         case 'output':
-          this.drawnBoards.client(e.boardId)?.outputs(e.outputs)
+          this.drawnBoards.client(e.boardId)?.outputs(e.outputs, e.batch)
           break
         case 'proven':
           this.prove(e.bindingId)
@@ -227,6 +234,8 @@ export class Hub {
         boardId,
         up: client.up,
         loaded: client.up ? client.holds : emptyConfiguration,
+        boot: client.boot ?? 0,
+        bytesPerS: client.limits?.bytesPerS ?? 0,
       })
       // A board that holds nothing yet has nothing to lose: it is loaded without asking.
       if (client.up && client.fingerprint === BLANK) void this.load(boardId)
@@ -265,6 +274,12 @@ export class Hub {
 
   private check(): void {
     const t = now()
+    const late = t - this.checkedAt > LATE_MS
+    this.checkedAt = t
+    if (late) {
+      this.simulator.excuse(t)
+      for (const b of this.boards) b.excuse(t)
+    }
     this.simulator.check(t)
     for (const b of this.boards) b.check(t)
     this.tellStatus()

@@ -4,12 +4,13 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { until } from '../../tests/app'
+import { PlainBoard } from '../../tests/plain-board'
 import { catalogue, control, lamp, smallRig } from '../../tests/rigs'
 import { wantedConfiguration } from '../core/harness/configuration'
 import { encodeConfiguration, fingerprint } from '../core/harness/slot'
 import type { FromHub } from '../core/live/feed'
 import { changeRow, type Diff } from '../core/rig/edit'
-import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../links/board-link'
+import type { ToBoard } from '../links/board-link'
 import { cobsEncode, crc16 } from '../links/framing'
 import { type FromSimulator, line, readerOfClavik, type ToSimulator } from '../links/simulator-link'
 import { Hub } from './hub'
@@ -26,20 +27,27 @@ const listen = (server: Server): Promise<number> =>
 /** The far ends of both links, in the hands of a test, and a hub between them. */
 class World {
   readonly toSimulator: ToSimulator[] = []
-  readonly toBoard: ToBoard[] = []
+  readonly plain = new PlainBoard(
+    identity,
+    encodeConfiguration(wantedConfiguration(rig, 'board')),
+    (bytes) => this.board?.write(bytes),
+    { unplug: () => this.board?.destroy() },
+  )
+  get toBoard(): readonly ToBoard[] {
+    return this.plain.heard
+  }
   readonly told: FromHub[] = []
   simulator: Socket | null = null
   spare: Socket | null = null
   private moved = false
   board: Socket | null = null
-  private link = boardEnd()
   private readonly servers: Server[] = []
   private readonly dataDir = mkdtempSync(join(tmpdir(), 'clavik-hub-'))
   hub!: Hub
   tab!: Tab
-  configuration = encodeConfiguration(wantedConfiguration(rig, 'board'))
 
   async open(): Promise<this> {
+    this.plain.mute = true
     const atSimulator = createServer((s) => {
       this.simulator = s
       const reader = readerOfClavik()
@@ -53,18 +61,15 @@ class World {
         return
       }
       this.board = s
-      this.link = boardEnd()
+      this.plain.plugged()
       s.on('error', () => {})
-      s.on('data', (bytes) => {
-        for (const { message, sequence } of this.link.decode(bytes)) this.hear(message, sequence)
-      })
+      s.on('data', (bytes) => this.plain.receive(bytes))
     })
     const atOther = createServer((s) => {
       this.spare = s
       s.on('error', () => {})
       s.on('data', (bytes) => {
-        if (this.board !== s) return
-        for (const { message, sequence } of this.link.decode(bytes)) this.hear(message, sequence)
+        if (this.board === s) this.plain.receive(bytes)
       })
     })
     this.servers.push(atSimulator, atBoard, atOther)
@@ -79,41 +84,19 @@ class World {
     return this
   }
 
-  /** How many steps of a load it answers before its cable comes off. */
-  answersLeft = Number.POSITIVE_INFINITY
-
   /** The same board on another port: the old one is silent from now on. */
   changePort(): void {
     this.moved = true
     const old = this.board
     this.board = this.spare
-    this.link = boardEnd()
+    this.plain.plugged()
     old?.destroy()
   }
 
-  /** A board that answers as it should. */
-  private hear(m: ToBoard, sequence: number): void {
-    this.toBoard.push(m)
-    if (m.say === 'read') {
-      const bytes = this.configuration.slice(m.offset, m.offset + PIECE_BYTES)
-      this.sayAsBoard({ say: 'piece', offset: m.offset, total: this.configuration.length, bytes })
-    } else if (m.say.startsWith('load')) {
-      if (this.answersLeft-- > 0) this.sayAsBoard({ say: 'answer', to: sequence, problem: null })
-      else this.board?.destroy()
-    }
-  }
-
-  sayAsBoard(m: FromBoard): void {
-    this.board?.write(this.link.encode(m).bytes)
-  }
+  /** Until then it is mute. */
   helloAsBoard(): void {
-    this.sayAsBoard({
-      say: 'hello',
-      identity,
-      fingerprint: fingerprint(this.configuration),
-      length: this.configuration.length,
-      model: 'test',
-    })
+    this.plain.mute = false
+    this.plain.hello()
   }
   sayAsSimulator(m: FromSimulator): void {
     this.simulator?.write(line(m))
@@ -154,8 +137,8 @@ afterEach(() => world.close())
 describe('the hub between a board and a simulator', () => {
   it('carries a movement to the simulator, and what comes of it to the lamp', async () => {
     await world.bothUp()
-    world.sayAsBoard({ say: 'inputs', micros: 1, inputs: [{ slot: 0, value: 1 }] })
-    world.sayAsBoard({ say: 'inputs', micros: 2, inputs: [{ slot: 0, value: 2 }] })
+    world.plain.report(0, 1)
+    world.plain.report(0, 2)
     await until('the simulator is told', () =>
       world.toSimulator.some((m) => m.say === 'set' && m.i === 2 && m.v === 2),
     )
@@ -167,11 +150,10 @@ describe('the hub between a board and a simulator', () => {
     await world.bothUp()
     world.hub.hear(world.tab, { say: 'follow', on: true })
     const operated = () => world.told.filter((m) => m.say === 'operated')
-    const moved = (micros: number, value: number) =>
-      world.sayAsBoard({ say: 'inputs', micros, inputs: [{ slot: 0, value }] })
-    moved(1, 1)
-    moved(2, 1)
-    moved(3, 2)
+    const moved = (value: number) => world.plain.report(0, value)
+    moved(1)
+    moved(1)
+    moved(2)
     await until('the lever is told of', () => operated().length > 0)
     await until('the simulator is told', () => world.toSimulator.some((m) => m.say === 'set'))
     expect(operated()).toEqual([{ say: 'operated', partId: 'lever' }])
@@ -221,9 +203,6 @@ describe('the hub between a board and a simulator', () => {
     expect(world.hub.status().boards[0]).toMatchObject({ loaded: false, differing: ['lamp'] })
     world.hub.hear(world.tab, { say: 'load', boardId: 'board' })
     await until('the commit is said', () => world.toBoard.some((m) => m.say === 'load commit'))
-    const bytes = world.toBoard.flatMap((m) => (m.say === 'load piece' ? [...m.bytes] : []))
-    world.configuration = Uint8Array.from(bytes)
-    world.helloAsBoard()
     await until('it is known to be loaded', () => world.hub.status().boards[0]?.loaded)
   })
 })
@@ -246,22 +225,22 @@ describe('a board', () => {
       ofRevision: null,
     } as const
     world.hub.takeEdit({ ...entry, diff: changePin('D40') })
-    const before = world.configuration
-    world.answersLeft = 1
+    const before = world.plain.configuration
+    world.plain.answersLeft = 1
     world.hub.hear(world.tab, { say: 'load', boardId: 'board' })
     await until('it is told of', () =>
       world.told.some((m) => m.say === 'problem' && m.message.includes('It keeps what it held before')),
     )
     expect(world.toBoard.some((m) => m.say === 'load commit')).toBe(false)
-    expect(world.configuration).toBe(before)
+    expect(world.plain.configuration).toBe(before)
     await until('it is called again', () => world.board && !world.board.destroyed)
-    world.answersLeft = Number.POSITIVE_INFINITY
+    world.plain.answersLeft = Number.POSITIVE_INFINITY
     world.helloAsBoard()
     await until('it is up, with what it held before', () => {
       const [status] = world.hub.status().boards
       return status?.state === 'up' && !status.loaded && status.loading === null
     })
-    world.toBoard.length = 0
+    world.plain.heard = []
     world.hub.hear(world.tab, { say: 'load', boardId: 'board' })
     await until('the commit is said', () => world.toBoard.some((m) => m.say === 'load commit'))
   })
@@ -273,8 +252,8 @@ describe('a board', () => {
     world.helloAsBoard()
     await until('it is known on the other', () => world.hub.status().boards[0]?.state === 'up')
     expect(world.hub.status().boards[0]).toMatchObject({ id: 'board', identity, loaded: true })
-    world.sayAsBoard({ say: 'inputs', micros: 1, inputs: [{ slot: 0, value: 1 }] })
-    world.sayAsBoard({ say: 'inputs', micros: 2, inputs: [{ slot: 0, value: 2 }] })
+    world.plain.report(0, 1)
+    world.plain.report(0, 2)
     await until('and what it says counts', () => world.toSimulator.some((m) => m.say === 'set' && m.i === 2))
   })
 })
@@ -315,24 +294,19 @@ describe('a link that goes wrong', () => {
   })
 
   it('of a board of another version is named', async () => {
-    const body = [2, 0x81, 0, ...new Array<number>(18).fill(1)]
+    const body = [9, 0x81, 0, ...new Array<number>(18).fill(1)]
     const crc = crc16(Uint8Array.from(body))
     world.board?.write(cobsEncode(Uint8Array.from([...body, crc & 255, crc >> 8])))
     await until('it is named', () =>
       world.hub
         .status()
-        .boards.some((b) => b.problem === 'it speaks version 2 of the board link, Clavik speaks 1'),
+        .boards.some((b) => b.problem === 'it speaks version 9 of the board link, Clavik speaks 2'),
     )
   })
 
   it('of a board nobody has drawn is shown, and leaves the rig alone', async () => {
-    world.sayAsBoard({
-      say: 'hello',
-      identity: 'feedfeedfeedfeed',
-      fingerprint: '0'.repeat(16),
-      length: 0,
-      model: 'found one',
-    })
+    const found = new PlainBoard('feedfeedfeedfeed', new Uint8Array(0), (bytes) => world.board?.write(bytes))
+    found.hello()
     await until('it is shown', () =>
       world.hub.status().boards.some((b) => b.id === null && b.identity === 'feedfeedfeedfeed'),
     )

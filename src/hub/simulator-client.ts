@@ -149,6 +149,11 @@ export class SimulatorClient {
     this.events.quiet(quiet)
   }
 
+  /** This process was kept from running: what has come meanwhile is read before anybody counts as gone. */
+  excuse(now: number): void {
+    this.heardAt = Math.max(this.heardAt, now - QUIET_MS)
+  }
+
   /** Notices a simulator that has gone quiet. */
   check(now: number): void {
     if (this.up) this.tellQuiet(now - this.heardAt > QUIET_MS)

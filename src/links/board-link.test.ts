@@ -4,11 +4,16 @@ import { boardEnd, type FromBoard, hostEnd, type ToBoard } from './board-link'
 import { BOARD_LINK_VERSION, cobsEncode, crc16, encodeFrame } from './framing'
 
 const u16 = fc.integer({ min: 0, max: 0xffff })
+const u32 = fc.integer({ min: 0, max: 0xffffffff })
+const u8 = fc.integer({ min: 0, max: 255 })
 const hex8 = fc.stringMatching(/^[0-9a-f]{16}$/)
 const bytes = fc.uint8Array({ maxLength: 48 })
 
 const toBoard: fc.Arbitrary<ToBoard> = fc.oneof(
-  fc.constantFrom<ToBoard>({ say: 'hello' }, { say: 'start' }, { say: 'load commit' }, { say: 'heartbeat' }),
+  fc.constantFrom<ToBoard>({ say: 'hello' }, { say: 'start' }),
+  fc.record({ say: fc.constant('load commit' as const), fingerprint: hex8 }),
+  fc.record({ say: fc.constant('heartbeat' as const), next: u16, digest: u32 }),
+  fc.record({ say: fc.constant('again' as const), from: u16 }),
   fc.record({
     say: fc.constant('outputs' as const),
     outputs: fc.array(fc.record({ slot: u16, state: u16 }), { maxLength: 25 }),
@@ -30,11 +35,14 @@ const fromBoard: fc.Arbitrary<FromBoard> = fc.oneof(
     identity: hex8,
     fingerprint: hex8,
     length: u16,
+    boot: u16,
+    limits: fc.record({ frameBytes: u16, configurationBytes: u16, slots: u16, bytesPerS: u32 }),
     model: fc.string({ maxLength: 30, unit: 'grapheme-ascii' }),
   }),
   fc.record({
-    say: fc.constant('inputs' as const),
-    micros: fc.integer({ min: 0, max: 0xffffffff }),
+    say: fc.constantFrom('inputs' as const, 'all inputs' as const),
+    micros: u32,
+    number: u16,
     inputs: fc.array(fc.record({ slot: u16, value: u16 }), { maxLength: 25 }),
   }),
   fc.record({
@@ -45,8 +53,15 @@ const fromBoard: fc.Arbitrary<FromBoard> = fc.oneof(
   fc.record({ say: fc.constant('piece' as const), offset: u16, total: u16, bytes }),
   fc.record({
     say: fc.constant('heartbeat' as const),
-    micros: fc.integer({ min: 0, max: 0xffffffff }),
+    micros: u32,
+    boot: u16,
+    started: fc.boolean(),
+    resting: fc.boolean(),
+    rests: u8,
+    heard: u8,
     bad: u16,
+    next: u16,
+    digest: u32,
   }),
 )
 
@@ -82,7 +97,7 @@ describe('the board link', () => {
   })
 
   it('notices another version and takes nothing from it', () => {
-    const frame = boardEnd().encode({ say: 'heartbeat', micros: 1, bad: 0 }).bytes
+    const frame = boardEnd().encode({ say: 'answer', to: 1, problem: null }).bytes
     // The version is the first byte of the body; the checksum has to be made anew.
     const strange = encodeOther(BOARD_LINK_VERSION + 1)
     const host = hostEnd()

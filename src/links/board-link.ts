@@ -1,3 +1,4 @@
+import type { BoardLimits } from '../core/harness/board-limits'
 import type { Micros } from '../core/units-of-measure'
 import { BOARD_LINK_VERSION, encodeFrame, type Frame, FrameReader } from './framing'
 
@@ -21,9 +22,19 @@ export type ToBoard =
   | { readonly say: 'show'; readonly slot: number; readonly row: number; readonly text: string }
   | { readonly say: 'load begin'; readonly length: number; readonly fingerprint: string }
   | { readonly say: 'load piece'; readonly offset: number; readonly bytes: Uint8Array }
-  | { readonly say: 'load commit' }
+  /** Take what was loaded. A board that holds this already says yes again. */
+  | { readonly say: 'load commit'; readonly fingerprint: string }
   | { readonly say: 'read'; readonly offset: number }
-  | { readonly say: 'heartbeat' }
+  /** Which report is expected next, and the digest of all inputs as they are known here. */
+  | { readonly say: 'heartbeat'; readonly next: number; readonly digest: number }
+  /** Say the reports from this one on again. */
+  | { readonly say: 'again'; readonly from: number }
+
+/** One input's value, as it travels. */
+export interface InputValue {
+  readonly slot: number
+  readonly value: number
+}
 
 /** What a board says. */
 export type FromBoard =
@@ -32,16 +43,47 @@ export type FromBoard =
       readonly identity: string
       readonly fingerprint: string
       readonly length: number
+      /** Another one after each start and each load: counts and numbers then begin anew. */
+      readonly boot: number
+      readonly limits: BoardLimits
       readonly model: string
     }
+  /** Reports, numbered one after the other from `number` on. */
   | {
       readonly say: 'inputs'
       readonly micros: Micros
-      readonly inputs: readonly { slot: number; value: number }[]
+      readonly number: number
+      readonly inputs: readonly InputValue[]
+    }
+  /** Where every input stands; `number` is what the next report will have. */
+  | {
+      readonly say: 'all inputs'
+      readonly micros: Micros
+      readonly number: number
+      readonly inputs: readonly InputValue[]
     }
   | { readonly say: 'answer'; readonly to: number; readonly problem: string | null }
   | { readonly say: 'piece'; readonly offset: number; readonly total: number; readonly bytes: Uint8Array }
-  | { readonly say: 'heartbeat'; readonly micros: Micros; readonly bad: number }
+  | BoardHeartbeat
+
+export interface BoardHeartbeat {
+  readonly say: 'heartbeat'
+  readonly micros: Micros
+  readonly boot: number
+  /** Whether it has been asked to start, and whether it shows its rest states now. */
+  readonly started: boolean
+  readonly resting: boolean
+  /** How often it has gone to rest since it started, modulo 256. */
+  readonly rests: number
+  /** Sequence number of the frame that it heard last. */
+  readonly heard: number
+  /** Frames dropped as damaged so far. */
+  readonly bad: number
+  /** The number that its next report will have. */
+  readonly next: number
+  /** Digest of the states that it was told and shows. */
+  readonly digest: number
+}
 
 const toBoardType = {
   hello: 0x01,
@@ -53,8 +95,20 @@ const toBoardType = {
   read: 0x07,
   heartbeat: 0x08,
   show: 0x09,
+  again: 0x0a,
 } as const
-const fromBoardType = { hello: 0x81, inputs: 0x82, answer: 0x83, piece: 0x84, heartbeat: 0x85 } as const
+const fromBoardType = {
+  hello: 0x81,
+  inputs: 0x82,
+  answer: 0x83,
+  piece: 0x84,
+  heartbeat: 0x85,
+  'all inputs': 0x86,
+} as const
+/** An end that says hello may have begun to count anew. */
+const hellos: ReadonlySet<number> = new Set([toBoardType.hello, fromBoardType.hello])
+const STARTED = 1
+const RESTING = 2
 
 const u16 = (n: number): number[] => [n & 255, (n >> 8) & 255]
 const u32 = (n: number): number[] => [n & 255, (n >>> 8) & 255, (n >>> 16) & 255, (n >>> 24) & 255]
@@ -82,9 +136,13 @@ const toBoardPayload = (m: ToBoard): number[] => {
   switch (m.say) {
     case 'hello':
     case 'start':
-    case 'load commit':
-    case 'heartbeat':
       return []
+    case 'load commit':
+      return hex(m.fingerprint)
+    case 'heartbeat':
+      return [...u16(m.next), ...u32(m.digest)]
+    case 'again':
+      return u16(m.from)
     case 'outputs':
       return states(m.outputs)
     case 'show':
@@ -101,15 +159,39 @@ const toBoardPayload = (m: ToBoard): number[] => {
 const fromBoardPayload = (m: FromBoard): number[] => {
   switch (m.say) {
     case 'hello':
-      return [...hex(m.identity), ...hex(m.fingerprint), ...u16(m.length), ...words(m.model)]
+      return [
+        ...hex(m.identity),
+        ...hex(m.fingerprint),
+        ...u16(m.length),
+        ...u16(m.boot),
+        ...u16(m.limits.frameBytes),
+        ...u16(m.limits.configurationBytes),
+        ...u16(m.limits.slots),
+        ...u32(m.limits.bytesPerS),
+        ...words(m.model),
+      ]
     case 'inputs':
-      return [...u32(m.micros), ...m.inputs.flatMap((i) => [...u16(i.slot), ...u16(i.value)])]
+    case 'all inputs':
+      return [
+        ...u32(m.micros),
+        ...u16(m.number),
+        ...m.inputs.flatMap((i) => [...u16(i.slot), ...u16(i.value)]),
+      ]
     case 'answer':
       return [m.to, m.problem === null ? 0 : 1, ...words((m.problem ?? '').slice(0, 200))]
     case 'piece':
       return [...u16(m.offset), ...u16(m.total), ...m.bytes]
     case 'heartbeat':
-      return [...u32(m.micros), ...u16(m.bad)]
+      return [
+        ...u32(m.micros),
+        ...u16(m.boot),
+        (m.started ? STARTED : 0) + (m.resting ? RESTING : 0),
+        m.rests,
+        m.heard,
+        ...u16(m.bad),
+        ...u16(m.next),
+        ...u32(m.digest),
+      ]
   }
 }
 
@@ -129,9 +211,11 @@ const readToBoard = (f: Frame): ToBoard | null => {
     case toBoardType.start:
       return { say: 'start' }
     case toBoardType['load commit']:
-      return { say: 'load commit' }
+      return p.length === 8 ? { say: 'load commit', fingerprint: toHex(p) } : null
     case toBoardType.heartbeat:
-      return { say: 'heartbeat' }
+      return p.length === 6 ? { say: 'heartbeat', next: get16(p, 0), digest: get32(p, 2) } : null
+    case toBoardType.again:
+      return p.length === 2 ? { say: 'again', from: get16(p, 0) } : null
     case toBoardType.outputs: {
       const outputs = pairs(p, 0, (slot, state) => ({ slot, state }))
       return outputs && { say: 'outputs', outputs }
@@ -161,17 +245,26 @@ const readFromBoard = (f: Frame): FromBoard | null => {
   const p = f.payload
   switch (f.type) {
     case fromBoardType.hello:
-      if (p.length < 18) return null
+      if (p.length < 30) return null
       return {
         say: 'hello',
         identity: toHex(p.subarray(0, 8)),
         fingerprint: toHex(p.subarray(8, 16)),
         length: get16(p, 16),
-        model: toWords(p.subarray(18)),
+        boot: get16(p, 18),
+        limits: {
+          frameBytes: get16(p, 20),
+          configurationBytes: get16(p, 22),
+          slots: get16(p, 24),
+          bytesPerS: get32(p, 26),
+        },
+        model: toWords(p.subarray(30)),
       }
-    case fromBoardType.inputs: {
-      const inputs = pairs(p, 4, (slot, value) => ({ slot, value }))
-      return inputs && { say: 'inputs', micros: get32(p, 0), inputs }
+    case fromBoardType.inputs:
+    case fromBoardType['all inputs']: {
+      const inputs = pairs(p, 6, (slot, value) => ({ slot, value }))
+      const say = f.type === fromBoardType.inputs ? ('inputs' as const) : ('all inputs' as const)
+      return inputs && { say, micros: get32(p, 0), number: get16(p, 4), inputs }
     }
     case fromBoardType.answer:
       if (p.length < 2) return null
@@ -181,16 +274,32 @@ const readFromBoard = (f: Frame): FromBoard | null => {
         ? { say: 'piece', offset: get16(p, 0), total: get16(p, 2), bytes: p.slice(4) }
         : null
     case fromBoardType.heartbeat:
-      return p.length === 6 ? { say: 'heartbeat', micros: get32(p, 0), bad: get16(p, 4) } : null
+      if (p.length !== 17) return null
+      return {
+        say: 'heartbeat',
+        micros: get32(p, 0),
+        boot: get16(p, 4),
+        started: ((p[6] as number) & STARTED) !== 0,
+        resting: ((p[6] as number) & RESTING) !== 0,
+        rests: p[7] as number,
+        heard: p[8] as number,
+        bad: get16(p, 9),
+        next: get16(p, 11),
+        digest: get32(p, 13),
+      }
     default:
       return null
   }
 }
 
-/** One end of a board link: numbers what it says, and reads what the other end says. */
+/** One end of a board link: numbers what it says, reads what the other end says, and notices what is missing. */
 class LinkEnd<Says, Hears> {
   private sequence = 0
   private readonly reader = new FrameReader()
+  /** Sequence number of the frame heard last, or null. */
+  heard: number | null = null
+  /** Frames that the other end numbered and that never came. */
+  missed = 0
   /** The version the other end spoke last, when it is not ours. */
   strangeVersion: number | null = null
 
@@ -211,11 +320,21 @@ class LinkEnd<Says, Hears> {
     const heard: { message: Hears; sequence: number }[] = []
     for (const frame of this.reader.push(bytes)) {
       this.strangeVersion = frame.version === BOARD_LINK_VERSION ? null : frame.version
+      if (this.strangeVersion === null && !this.isNew(frame)) continue
       const message = this.strangeVersion === null ? this.read(frame) : null
       if (message === null) this.reader.bad++
       else heard.push({ message, sequence: frame.sequence })
     }
     return heard
+  }
+
+  /** Whether a frame is no repetition of the one before it; counts those that are missing between the two. */
+  private isNew({ type, sequence }: Frame): boolean {
+    const before = this.heard
+    if (before === sequence && !hellos.has(type)) return false
+    if (before !== null && !hellos.has(type)) this.missed += (sequence - before - 1) & 255
+    this.heard = sequence
+    return true
   }
 
   get bad(): number {

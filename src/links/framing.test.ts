@@ -73,15 +73,6 @@ describe('frames in a stream', () => {
     )
   })
 
-  it('are delivered once when bytes are repeated', () => {
-    fc.assert(
-      fc.property(frames, (list) => {
-        const doubled = encodeAll(list).flatMap((bytes) => [bytes, bytes])
-        expect(readAll(doubled)).toHaveLength(list.length)
-      }),
-    )
-  })
-
   it('come through noise before, between and after', () => {
     fc.assert(
       fc.property(fc.uint8Array({ maxLength: 2000 }), fc.uint8Array({ maxLength: 50 }), (before, after) => {

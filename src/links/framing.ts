@@ -1,5 +1,5 @@
 /** The version of the board link spoken here; it is the first byte of every frame. */
-export const BOARD_LINK_VERSION = 1
+export const BOARD_LINK_VERSION = 2
 
 /** The longest frame body (version, type, sequence, payload); longer ones are noise. */
 export const MOST_BODY_BYTES = 512
@@ -102,8 +102,8 @@ const decodeFrame = (stuffed: Uint8Array, stuffedLength: number): Frame | null =
 }
 
 /**
- * Finds frames in a stream of bytes that may be split, joined, damaged or repeated anywhere. Bad frames are
- * counted and dropped; the zero that ends each frame is where it finds its feet again.
+ * Finds frames in a stream of bytes that may be split, joined or damaged anywhere. Bad frames are counted and
+ * dropped; the zero that ends each frame is where it finds its feet again.
  */
 export class FrameReader {
   /** Frames dropped so far because they were damaged or far too long. */
@@ -111,7 +111,6 @@ export class FrameReader {
   private readonly held = new Uint8Array(MOST_BODY_BYTES + 8)
   private length = 0
   private overlong = false
-  private lastSequence: number | null = null
 
   push(bytes: Uint8Array): Frame[] {
     const frames: Frame[] = []
@@ -126,12 +125,8 @@ export class FrameReader {
       const empty = this.length === 0
       this.length = 0
       this.overlong = false
-      if (!frame) {
-        if (!empty) this.bad++
-      } else if (frame.sequence !== this.lastSequence) {
-        this.lastSequence = frame.sequence
-        frames.push(frame)
-      }
+      if (frame) frames.push(frame)
+      else if (!empty) this.bad++
     }
     return frames
   }

@@ -7,6 +7,8 @@ export type ChannelAbility = 'contact' | 'wiper' | 'lamp' | 'servo' | 'coil' | '
 /** A chip, or a chain of the same chips, that gives a board more inputs or outputs. */
 export interface ExpanderKind {
   readonly id: string
+  /** What it is called in a configuration on the wire. Given once and never again to another. */
+  readonly code: number
   /** Trade type, and what it is. */
   readonly name: string
   readonly says: string

@@ -9,7 +9,7 @@ import { pca9685 } from './expanders/pca9685'
 import { tlc5940 } from './expanders/tlc5940'
 import { uln2803 } from './expanders/uln2803'
 
-/** Every kind of expander there is. Their order is that of their codes in a board's configuration. */
+/** Every kind of expander there is, in the order in which they are offered. */
 export const expanderKinds: readonly ExpanderKind[] = [
   mux16,
   hc165,
@@ -22,6 +22,11 @@ export const expanderKinds: readonly ExpanderKind[] = [
   hct245,
 ]
 const byId = new Map(expanderKinds.map((k) => [k.id, k]))
+
+const byCode = new Map(expanderKinds.map((k) => [k.code, k]))
+
+/** The kind with this code in a configuration, or undefined. */
+export const expanderKindOfCode = (code: number): ExpanderKind | undefined => byCode.get(code)
 
 /** The catalogue's record of a kind of expander, or undefined for one this Clavik does not know. */
 export const expanderKind = (id: string): ExpanderKind | undefined => byId.get(id)

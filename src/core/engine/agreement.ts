@@ -1,5 +1,6 @@
 import { firstTold } from '../rig/binding'
 import { formatNumber, formatValue } from '../signal/format'
+import { sameNumber } from '../signal/same-number'
 import type { Engine } from './engine'
 import { evaluate } from './evaluate'
 import {
@@ -74,8 +75,8 @@ const controlAgreement = (engine: Engine, control: ControlUnit): Agreement => {
     return { panel, craft, agrees: null }
   const meant = evaluate(state.program.value, input)
   if (meant === null) return { panel, craft, agrees: null }
-  if (aspect.kind !== 'travel' || typeof meant !== 'number' || typeof value !== 'number')
-    return { panel, craft, agrees: meant === value }
+  if (typeof meant !== 'number' || typeof value !== 'number') return { panel, craft, agrees: meant === value }
+  if (aspect.kind !== 'travel') return { panel, craft, agrees: sameNumber(meant, value) }
   const size = info?.range ? info.range[1] - info.range[0] : Math.max(1, Math.abs(value))
   return {
     panel: info ? formatValue(meant, info) : formatNumber(meant),

@@ -4,6 +4,8 @@ import type { OutputQueue } from './output-queue'
 export interface BoardState<Owner = unknown> {
   readonly id: string
   up: boolean
+  /** Its start, as it last told; null before it was first heard. */
+  boot: number | null
   /** Slot number on the board by what the slot is. */
   slots: Map<string, number>
   owners: Map<number, Owner>

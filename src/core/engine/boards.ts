@@ -9,6 +9,9 @@ import type { ControlUnit, IndicatorUnit } from './unit'
 export type Seat = ControlUnit | IndicatorUnit
 export type Board = BoardState<Seat>
 
+/** How long a board may take to say that it shows what it was told, before that is said to be waited for. */
+export const CONFIRM_MS: Millis = 600
+
 /** When a board can be told more of what waits for it. */
 export interface DrainTimer {
   readonly is: 'drain'
@@ -28,17 +31,17 @@ export class Boards {
     let board = this.all.get(id)
     if (!board) {
       const queue = new OutputQueue()
-      board = { id, up: false, slots: new Map(), owners: new Map(), queue, drainPlanned: false }
+      board = { id, up: false, boot: null, slots: new Map(), owners: new Map(), queue, drainPlanned: false }
       this.all.set(id, board)
     }
     return board
   }
 
   /** A board came or went, or holds something else now: its places are given anew. */
-  changed(id: string, up: boolean, { chips, slots }: Configuration): Board {
+  changed(id: string, up: boolean, { chips, slots }: Configuration, bytesPerS: number): Board {
     const board = this.board(id)
     board.up = up
-    board.queue.forget()
+    board.queue.forget(bytesPerS)
     board.slots = new Map(slots.map((slot, i) => [slotKey(slot, chips), i]))
     board.owners.clear()
     return board
@@ -63,6 +66,16 @@ export class Boards {
     return board
   }
 
+  everyone(): Iterable<Board> {
+    return this.all.values()
+  }
+
+  /** Whether some board that is there has not confirmed all that it was told. */
+  isUnconfirmed(): boolean {
+    for (const board of this.all.values()) if (board.up && board.queue.isUnconfirmed) return true
+    return false
+  }
+
   /** Something waits to be told to a board. */
   waits(board: Board): void {
     this.waiting.add(board)
@@ -73,7 +86,7 @@ export class Boards {
     for (const board of this.waiting) {
       const boardId = board.id
       const outputs = board.queue.take(now)
-      if (outputs.length > 0) emit({ is: 'output', boardId, outputs })
+      if (outputs.length > 0) emit({ is: 'output', boardId, batch: board.queue.batch, outputs })
       if (board.queue.size > 0 && !board.drainPlanned) {
         board.drainPlanned = true
         later(board.queue.readyAt(now), { is: 'drain', board })

@@ -47,6 +47,8 @@ export interface ControlProgram {
   readonly layer: CompiledLayer | null
   readonly targets: readonly Target[]
   readonly mistakes: readonly BindingMistake[]
+  /** What it threw, once it has; it is not asked again before it is compiled anew. */
+  fault: string | null
 }
 
 export type Program = ControlProgram | IndicatorProgram
@@ -151,6 +153,7 @@ export const compileBinding = (
     layer,
     targets,
     mistakes: mistakes.list,
+    fault: null,
   }
 }
 
@@ -240,7 +243,7 @@ const targetFor = (rig: Rig, action: Action, index: CatalogueIndex, mistakes: Mi
 
 const blindProgram = (row: BindingRow, mistakes: readonly BindingMistake[]): Program => {
   const { settings } = row
-  const nothing = { row, onlyWhile: null, layer: null, mistakes }
+  const nothing = { row, onlyWhile: null, layer: null, mistakes, fault: null }
   if (settings.kind === 'control')
     return {
       ...nothing,
@@ -265,10 +268,10 @@ const blindProgram = (row: BindingRow, mistakes: readonly BindingMistake[]): Pro
   }
 }
 
-/** What a control's binding waits for: the values in its condition, and its layer. */
-export const readsOfCondition = ({ onlyWhile, layer }: ControlProgram): number[] => [
+/** What something held waits for: the values in its condition, and those without which it cannot be let go. */
+export const readsOfHold = ({ onlyWhile, value }: ControlProgram): number[] => [
   ...(onlyWhile?.reads ?? []),
-  ...(layer ? [layer.slot] : []),
+  ...(value?.reads ?? []),
 ]
 
 /** Variables a control's binding reads or tells. */

@@ -38,6 +38,8 @@ export interface IndicatorProgram {
   /** Every slot whose change can change what is shown. */
   readonly reads: readonly number[]
   readonly mistakes: readonly BindingMistake[]
+  /** What it threw, once it has; it is not asked again before it is compiled anew. */
+  fault: string | null
 }
 
 /** What an aspect shows at rest, lit as far as it goes, and for a bare value that no binding shapes. */
@@ -183,6 +185,7 @@ export const compileIndicator = (
     onlyWhile,
     reads: [...reads],
     mistakes: mistakes.list,
+    fault: null,
   }
 }
 

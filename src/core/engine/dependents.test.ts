@@ -69,7 +69,7 @@ describe('places on boards', () => {
     expect(boards.get('board')).toBeUndefined()
     expect(boards.place(seat)).toBe(false)
     const holds = { chips: [], slots: [{ kind: 'lamp' as const, pin: 26, sinks: false, rest: 0 as const }] }
-    boards.changed('board', true, holds)
+    boards.changed('board', true, holds, 0)
     expect(boards.place(seat)).toBe(true)
     expect(seat.slot).toBe(0)
     expect(boards.get('board')?.owners.get(0)).toBe(seat)

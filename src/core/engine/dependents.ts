@@ -1,4 +1,4 @@
-import { readsOfCondition, slotsOfControl } from './compile-binding'
+import { readsOfHold, slotsOfControl } from './compile-binding'
 import type { LayerState } from './layers'
 import { type Follower, loopsAmong } from './loops'
 import type { ControlState, IndicatorUnit, Unit } from './unit'
@@ -8,7 +8,7 @@ export interface Dependents {
   readonly indicators: readonly (readonly IndicatorUnit[] | undefined)[]
   /** 1 for each slot on which more depends than what indicators show. */
   readonly noticed: Uint8Array
-  /** Held things by the slots their conditions read. */
+  /** Held things by the slots that their conditions and values read. */
   readonly holders: ReadonlyMap<number, readonly ControlState[]>
   /** Layer sets by the slots that their choices read. */
   readonly choosers: ReadonlyMap<number, readonly LayerState[]>
@@ -53,7 +53,7 @@ export const dependentsOf = (
       for (const slot of slotsOfControl(program)) use(slot)
       for (const t of program.targets) if ('variable' in t && t.do !== 'set') noticed[t.variable] = 1
       if (program.settings.when !== 'hold') continue
-      for (const slot of readsOfCondition(program)) {
+      for (const slot of readsOfHold(program)) {
         noticed[slot] = 1
         push(holders, slot, state)
       }
@@ -78,8 +78,13 @@ export const markLoops = ({ holders }: Dependents, layers: readonly LayerState[]
   }))
   const held = new Set([...holders.values()].flat())
   for (const { program } of held) {
-    const reads = readsOfCondition(program)
-    const writes = program.targets.flatMap((t) => ('variable' in t ? [t.variable] : []))
+    const reads = program.onlyWhile?.reads ?? []
+    const slots = new Map(layers.map((s) => [s.set.id, s.slot]))
+    const writes = program.targets.flatMap((t) => {
+      if ('variable' in t) return [t.variable]
+      const slot = t.do === 'layer' ? slots.get(t.set) : undefined
+      return slot === undefined ? [] : [slot]
+    })
     followers.push({ id: program.row.id, reads, writes })
   }
   const looping = loopsAmong(followers)

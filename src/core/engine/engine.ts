@@ -4,25 +4,47 @@ import { isWired } from '../harness/wiring'
 import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
 import type { Millis } from '../units-of-measure'
-import { type Board, Boards, type DrainTimer, type Seat } from './boards'
+import { type Board, Boards, CONFIRM_MS, type DrainTimer, type Seat } from './boards'
+import { Changes } from './changes'
 import type { IndicatorProgram } from './compile-indicator'
-import { Controls, type Later } from './controls'
+import { Controls } from './controls/controls'
+import type { Later } from './controls/later'
 import { dependentsOf, isRead, markLoops, noDependents } from './dependents'
 import { type ExerciseTimer, Indicators } from './indicators'
-import type { Effect, Exercise, Input, SimulatorValue, State } from './input'
-import { Layers } from './layers'
+import type { Effect, Exercise, Input, Shown, SimulatorValue, State } from './input'
+import { type LayerState, Layers } from './layers'
 import { partsTouched } from './parts-touched'
 import { Reading, type RestTimer } from './reading'
+import { partKey } from './scope'
 import { SecondSteps } from './second-step'
 import { Timers } from './timers'
-import { type ControlUnit, type IndicatorUnit, makeUnit, seatsOf, standing, type Unit } from './unit'
+import {
+  type ControlState,
+  type ControlUnit,
+  type IndicatorUnit,
+  makeUnit,
+  seatsOf,
+  standing,
+  type Unit,
+} from './unit'
 import { Variables } from './variables'
 
-type Timer = DrainTimer | ExerciseTimer | RestTimer | { readonly is: 'layer'; readonly setId: string }
+type Timer =
+  | DrainTimer
+  | ExerciseTimer
+  | RestTimer
+  | { readonly is: 'layer'; readonly setId: string }
+  | { readonly is: 'confirm' }
+
+/** Rounds of deciding and committing that one input may set off. More is a loop, which is stopped and said. */
+const MOST_ROUNDS = 24
 
 /**
  * The live engine: contacts become actions, variables become indicators. A state machine over plain data: the
  * same inputs at the same times give the same effects. A frame costs what changed, not what exists.
+ *
+ * A step takes its input in, then goes round in two phases until nothing moves any more. Decide: every binding that is
+ * concerned is asked, against values and layers that stand still. Commit: what was decided takes effect.
  */
 export class Engine {
   rig: Rig = emptyRig()
@@ -33,23 +55,31 @@ export class Engine {
   readonly variables = new Variables()
   readonly units = new Map<string, Unit>()
   readonly boards = new Boards()
+  readonly changes = new Changes()
 
   private dependents = noDependents
   private frame = 0
   /** When it was last told something. */
   time: Millis = 0
-  /** Indicators that a frame concerns; kept between frames so that none is made anew. */
+  /** Indicators that a step concerns; kept between steps so that none is made anew. */
   private readonly touched: IndicatorUnit[] = []
+  private touches = 0
+  /** Values on which more depends than what indicators show, and that have changed in this round. */
+  private noticed: number[] = []
+  private confirmPlanned = false
   private readonly timers = new Timers<Timer | Later>()
   private effects: Effect[] = []
   private readonly emit = (effect: Effect): void => {
     this.effects.push(effect)
   }
   private readonly later = (at: Millis, timer: Timer | Later): void => this.timers.add(at, timer)
+  private readonly flowing = (): boolean => this.armed && this.simulatorUp
   private readonly secondSteps = new SecondSteps()
-  readonly layers = new Layers({
-    variables: this.variables,
-    changed: (slot) => this.ownChanged(slot),
+  readonly layers = new Layers(this.variables, {
+    changed: (slot) => {
+      this.ownChanged(slot)
+      this.changes.everything = true
+    },
     timeOut: (at, setId) => this.timers.add(at, { is: 'layer', setId }),
   })
   private readonly controls = new Controls({
@@ -57,17 +87,18 @@ export class Engine {
     layers: this.layers,
     secondSteps: this.secondSteps,
     later: this.later,
-    flowing: () => this.armed && this.simulatorUp,
+    flowing: this.flowing,
     emit: this.emit,
   })
 
   private readonly indicators = new Indicators({
     variables: this.variables,
     layers: this.layers,
-    flowing: () => this.armed && this.simulatorUp,
+    flowing: this.flowing,
     later: this.later,
     emit: this.emit,
     waits: (board) => this.boards.waits(board as Board),
+    changed: (unit) => this.changes.parts.add(unit.part.id),
   })
   private readonly reading = new Reading({
     controls: this.controls,
@@ -79,9 +110,22 @@ export class Engine {
   step(input: Input, now: Millis): readonly Effect[] {
     this.effects = []
     this.time = now
+    this.frame++
+    this.touches = 0
+    this.take(input, now)
+    this.goRound(now)
+    this.runTimers(now)
+    this.boards.drain(now, this.emit, this.later)
+    this.planConfirm(now)
+    const next = this.timers.next()
+    if (next !== null) this.effects.push({ is: 'wake', at: next })
+    return this.effects
+  }
+
+  private take(input: Input, now: Millis): void {
     switch (input.is) {
       case 'frame':
-        this.takeFrame(input.indexes, input.values, now)
+        this.takeFrame(input.indexes, input.values)
         break
       case 'report':
         this.takeReport(input.boardId, input.slot, input.value, now)
@@ -98,9 +142,13 @@ export class Engine {
         break
       case 'quiet':
         this.quiet = input.quiet
+        this.changes.everything = true
         break
       case 'board':
         this.takeBoard(input, now)
+        break
+      case 'shown':
+        this.takeShown(input.boardId, input.shown, now)
         break
       case 'answer':
         this.controls.answered(input.request, input.problem)
@@ -117,30 +165,69 @@ export class Engine {
       case 'time':
         break
     }
-    this.runTimers(now)
-    this.boards.drain(now, this.emit, this.later)
-    const next = this.timers.next()
-    if (next !== null) this.effects.push({ is: 'wake', at: next })
-    return this.effects
+  }
+
+  /** Decides and commits until nothing moves any more, then looks at the indicators that are concerned. */
+  private goRound(now: Millis): void {
+    for (let round = 0; this.controls.waiting || this.noticed.length > 0; round++) {
+      if (round === MOST_ROUNDS) {
+        this.stopLoop()
+        break
+      }
+      this.decide(now)
+      this.controls.commit(now)
+    }
+    for (let i = 0; i < this.touches; i++) this.indicators.settle(this.touched[i] as IndicatorUnit, now)
+    this.touches = 0
+    this.frame++
+  }
+
+  /** Asks whoever depends on what has changed: what is stepped, choices of layers, what is held. */
+  private decide(now: Millis): void {
+    if (this.noticed.length === 0) return
+    const { noticed } = this
+    this.noticed = []
+    const choosers = new Set<LayerState>()
+    const holders = new Set<ControlState>()
+    for (const slot of noticed) {
+      this.hearStepped(slot, now)
+      for (const set of this.dependents.choosers.get(slot) ?? []) choosers.add(set)
+      for (const state of this.dependents.holders.get(slot) ?? []) holders.add(state)
+    }
+    this.layers.choose(choosers)
+    for (const state of holders) this.controls.holdOrLetGo(state, now)
+  }
+
+  /** What goes round for ever, although no way was found that leads round: all that is still moving is stopped. */
+  private stopLoop(): void {
+    for (const slot of this.noticed) {
+      for (const state of this.dependents.holders.get(slot) ?? []) state.looping = true
+      for (const set of this.dependents.choosers.get(slot) ?? []) set.looping = true
+    }
+    this.noticed = []
+    this.controls.abandon()
+    this.changes.everything = true
   }
 
   // --- values -------------------------------------------------------------------------------------------------
 
-  private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>, now: Millis): void {
-    const { variables } = this
+  private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>): void {
+    const { variables, changes } = this
     const { indicators, noticed } = this.dependents
-    const frame = ++this.frame
-    const { numbers, isText } = variables
-    const { touched } = this
+    const { frame, touched } = this
+    const { numbers, isText, told } = variables
     let count = 0
     for (let i = 0; i < indexes.length; i++) {
       const slot = indexes[i] as number
+      // Behind the simulator's values come the rig's own, which are none of its business.
+      if (slot >= told) continue
       const value = values[i] as SimulatorValue
       if (typeof value === 'number' && isText[slot] === 0) {
         if (numbers[slot] === value) continue
         numbers[slot] = value
       } else if (!variables.write(slot, value)) continue
-      if (noticed[slot] === 1) this.notice(slot, now)
+      changes.slot(slot)
+      if (noticed[slot] === 1) this.noticed.push(slot)
       const list = indicators[slot]
       if (!list) continue
       for (let k = 0; k < list.length; k++) {
@@ -150,7 +237,13 @@ export class Engine {
         touched[count++] = indicator
       }
     }
-    for (let i = 0; i < count; i++) this.indicators.settle(touched[i] as IndicatorUnit, now)
+    this.touches = count
+  }
+
+  private touch(indicator: IndicatorUnit): void {
+    if (indicator.seen === this.frame) return
+    indicator.seen = this.frame
+    this.touched[this.touches++] = indicator
   }
 
   private settleAll(now: Millis): void {
@@ -160,6 +253,7 @@ export class Engine {
   private takeExercise(partIds: readonly string[], how: Exercise | null, now: Millis): void {
     for (const id of partIds)
       for (const i of this.units.get(id)?.indicators ?? []) this.indicators.exercise(i, how, now)
+    for (const id of partIds) this.changes.parts.add(id)
   }
 
   /** What a binding makes its indicator show now, or null when it has no say. */
@@ -176,33 +270,32 @@ export class Engine {
 
   private takeReport(boardId: string, slot: number, value: number, now: Millis): void {
     const owner = this.boards.get(boardId)?.owners.get(slot)
-    if (owner?.is === 'control') this.reading.take(owner, value, now)
+    if (owner?.is !== 'control') return
+    this.changes.parts.add(owner.unit.part.id)
+    this.reading.take(owner, value, now)
   }
 
   /** Puts what a control stands at where expressions read it. */
   private tellOwn(control: ControlUnit): void {
     const { ownSlot, aspect } = control
     if (aspect.kind === 'encoder') return
-    const value = standing(control)
-    if (typeof value === 'string') this.variables.texts[ownSlot] = value
-    else this.variables.numbers[ownSlot] = value ?? Number.NaN
-    this.ownChanged(ownSlot)
+    if (this.variables.writeOwn(ownSlot, standing(control))) this.ownChanged(ownSlot)
   }
 
+  /** A value of the rig's own has changed: its dependents look once the round is over. */
   private ownChanged(slot: number): void {
-    if (this.dependents.noticed[slot] === 1) this.notice(slot, this.time)
-    for (const indicator of this.dependents.indicators[slot] ?? [])
-      this.indicators.settle(indicator, this.time)
+    this.changes.slot(slot)
+    if (this.dependents.noticed[slot] === 1) this.noticed.push(slot)
+    for (const indicator of this.dependents.indicators[slot] ?? []) this.touch(indicator)
   }
 
-  /** More than an indicator depends on this slot: a choice of layer, something held, a step that is watched. */
-  private notice(slot: number, now: Millis): void {
-    if (this.secondSteps.watches(slot)) {
-      const name = this.variables.index.catalogue.variables[slot]?.name ?? ''
-      this.secondSteps.heard(slot, this.variables.numbers[slot] as number, name, now)
-    }
-    for (const state of this.dependents.choosers.get(slot) ?? []) this.layers.choose(state)
-    for (const state of this.dependents.holders.get(slot) ?? []) this.controls.holdOrLetGo(state, now)
+  /** A variable that is stepped has changed. */
+  private hearStepped(slot: number, now: Millis): void {
+    const value = this.variables.numbers[slot] as number
+    this.controls.heard(slot, value)
+    if (!this.secondSteps.watches(slot)) return
+    const name = this.variables.index.catalogue.variables[slot]?.name ?? ''
+    this.secondSteps.heard(slot, value, name, now)
   }
 
   private *allControls(): Iterable<ControlUnit> {
@@ -213,6 +306,7 @@ export class Engine {
     if (up === this.simulatorUp) return
     this.simulatorUp = up
     this.quiet = false
+    this.changes.everything = true
     this.controls.forget()
     this.callOffAll()
     this.settleAll(now)
@@ -222,7 +316,10 @@ export class Engine {
   private takeArm(armed: boolean, now: Millis): void {
     if (armed === this.armed) return
     if (!armed) for (const c of this.allControls()) this.controls.letGo(c, now)
+    // While it still flows.
+    this.controls.commit(now)
     this.armed = armed
+    this.changes.everything = true
     this.callOffAll()
     this.settleAll(now)
     this.meet(now)
@@ -254,22 +351,55 @@ export class Engine {
   // --- boards -------------------------------------------------------------------------------------------------
 
   private takeBoard(input: Extract<Input, { is: 'board' }>, now: Millis): void {
-    const board = this.boards.changed(input.boardId, input.up, input.loaded)
+    const board = this.boards.changed(input.boardId, input.up, input.loaded, input.bytesPerS)
+    const startedAnew = input.up && board.boot !== input.boot
+    if (input.up) board.boot = input.boot
     for (const unit of this.units.values()) {
       for (const seat of seatsOf(unit)) {
         if (!isWired(seat.wiring) || seat.wiring.boardId !== board.id) continue
-        if (seat.is === 'control') this.boardOfControl(seat, input.up, now)
+        this.changes.parts.add(unit.part.id)
+        if (seat.is === 'control') this.boardOfControl(seat, input.up, startedAnew, now)
         this.seat(seat, now)
       }
     }
   }
 
-  private boardOfControl(control: ControlUnit, up: boolean, now: Millis): void {
+  /** What a board says that it shows: what differs is told again. */
+  private takeShown(boardId: string, shown: Shown, now: Millis): void {
+    const board = this.boards.get(boardId)
+    if (!board?.up) return
+    for (const [slot] of board.queue.unconfirmed()) this.changesAt(board, slot)
+    if (shown.is === 'confirmed') board.queue.confirm(shown.batch)
+    else {
+      board.queue.again(shown.all, now)
+      for (const [slot] of board.queue.unconfirmed()) this.changesAt(board, slot)
+      this.boards.waits(board)
+    }
+  }
+
+  private changesAt(board: Board, slot: number): void {
+    const owner = board.owners.get(slot)
+    if (owner) this.changes.parts.add(owner.unit.part.id)
+  }
+
+  /** What waits too long for a board's word is said to wait: somebody has to look then. */
+  private planConfirm(now: Millis): void {
+    if (this.confirmPlanned || !this.boards.isUnconfirmed()) return
+    this.confirmPlanned = true
+    this.timers.add(now + CONFIRM_MS, { is: 'confirm' })
+  }
+
+  private lookForConfirmations(): void {
+    this.confirmPlanned = false
+    for (const board of this.boards.everyone())
+      for (const [slot] of board.queue.unconfirmed()) this.changesAt(board, slot)
+  }
+
+  private boardOfControl(control: ControlUnit, up: boolean, startedAnew: boolean, now: Millis): void {
     this.controls.callOff(control)
-    if (up) return
-    this.controls.letGo(control, now)
+    if (!up) this.controls.letGo(control, now)
     // What it counts from, and where its levers stand, it tells anew when it comes back.
-    if (control.aspect.kind !== 'positions') control.raw = null
+    if ((!up || startedAnew) && control.aspect.kind !== 'positions') control.raw = null
   }
 
   /** Finds an aspect's place in what its board holds and tells the board an indicator's state anew. */
@@ -278,7 +408,7 @@ export class Engine {
     const keeps = seat.resting === null
     if (!keeps) seat.shown = -1
     this.indicators.settle(seat, now)
-    if (keeps && seat.shown !== -1) this.indicators.send(seat, -1)
+    if (keeps && seat.shown !== -1) this.indicators.send(seat, -1, now)
   }
 
   // --- the rig ------------------------------------------------------------------------------------------------
@@ -291,16 +421,23 @@ export class Engine {
       this.compileAll(now)
       return
     }
+    for (const id of touched) this.changes.parts.add(id)
     const layersToo = diff?.some((c) => c.table === 'layer' || c.table === 'layerSet' || c.table === 'part')
     if (layersToo) this.layers.compile(rig, this.variables.index)
     for (const id of touched) this.compileUnit(id, now)
     this.indexDependents()
-    if (layersToo) this.chooseLayers()
+    // A lever whose bands were changed gives something else now.
+    for (const id of touched) for (const control of this.units.get(id)?.controls ?? []) this.tellOwn(control)
+    if (layersToo) {
+      this.changes.everything = true
+      this.chooseLayers()
+    }
   }
 
   private compileAll(now: Millis): void {
     this.variables.makeRoom(ownValues(this.rig))
-    for (const id of this.units.keys()) if (!this.rig.part[id]) this.drop(id)
+    this.changes.resize(this.variables.numbers.length)
+    for (const id of this.units.keys()) if (!this.rig.part[id]) this.compileUnit(id, now)
     this.layers.compile(this.rig, this.variables.index)
     for (const part of rowsOf(this.rig, 'part')) this.compileUnit(part.id, now)
     this.indexDependents()
@@ -309,43 +446,47 @@ export class Engine {
   }
 
   private chooseLayers(): void {
-    for (const state of this.layers.sets.values()) this.layers.choose(state)
+    this.layers.choose(this.layers.sets.values())
   }
 
   private compileUnit(id: string, now: Millis): void {
     const earlier = this.units.get(id)
     const part = this.rig.part[id]
-    if (earlier) this.drop(id, part !== undefined)
-    if (!part) return
     const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
     const around = { rig: this.rig, index: this.variables.index, values: this.variables, slots }
-    const unit = makeUnit(around, part, earlier)
+    const unit = part ? makeUnit(around, part, earlier) : undefined
+    if (earlier) this.replace(earlier, unit, now)
+    if (!unit) return
     this.units.set(id, unit)
     for (const seat of seatsOf(unit)) {
       if (this.boards.place(seat) && seat.is === 'indicator') this.indicators.settle(seat, now)
-      if (seat.is === 'control') this.controls.takeAsFound(seat)
+      if (seat.is === 'control') this.controls.takeFreshAsFound(seat)
     }
   }
 
-  /** Takes a unit away. One that is not coming back leaves its indicators dark. */
-  private drop(id: string, comesBack = false): void {
-    const unit = this.units.get(id)
-    if (!unit) return
-    this.units.delete(id)
+  /** A unit makes way for a new version of itself, or goes: what does not go on is ended, what hangs nowhere is dark. */
+  private replace(unit: Unit, by: Unit | undefined, now: Millis): void {
+    this.units.delete(unit.part.id)
+    const goOn = new Set(by?.controls.flatMap((c) => c.bindings.map((b) => b.gesture)))
     for (const seat of seatsOf(unit)) {
       if (seat.is === 'control') {
-        this.controls.callOff(seat)
-        this.controls.letGo(seat, this.time)
+        for (const state of seat.bindings) if (!goOn.has(state.gesture)) this.controls.retire(state, now)
+        if (!by) this.variables.free(partKey(unit.part.id, seat.aspect.id))
       }
       const board = this.boards.leave(seat)
-      if (seat.is !== 'indicator' || !board?.up || comesBack) continue
+      if (seat.is !== 'indicator' || !board?.up || by) continue
       const before = seat.shown
       seat.shown = seat.presence.rest('out') ?? 0
-      this.indicators.send(seat, before)
+      this.indicators.send(seat, before, now)
     }
+    this.controls.commit(now)
   }
 
   private indexDependents(): void {
+    // Those that made way are nobody's business any more.
+    const kept = this.touched.slice(0, this.touches).filter((i) => this.units.get(i.unit.part.id) === i.unit)
+    this.touches = 0
+    for (const indicator of kept) this.touched[this.touches++] = indicator
     const { numbers, index } = this.variables
     const layers = [...this.layers.sets.values()]
     this.dependents = dependentsOf(
@@ -371,23 +512,32 @@ export class Engine {
 
   private runTimers(now: Millis): void {
     for (let timer = this.timers.due(now); timer; timer = this.timers.due(now)) {
-      switch (timer.is) {
-        case 'drain':
-          timer.board.drainPlanned = false
-          this.boards.waits(timer.board)
-          break
-        case 'exercise':
-          this.goOnExercising(timer, now)
-          break
-        case 'rest':
-          this.mayHaveRested(timer, now)
-          break
-        case 'layer':
-          this.layers.timedOut(timer.setId, now)
-          break
-        default:
-          this.controls.due(timer, now)
-      }
+      this.ring(timer, now)
+      this.goRound(now)
+    }
+  }
+
+  private ring(timer: Timer | Later, now: Millis): void {
+    switch (timer.is) {
+      case 'drain':
+        timer.board.drainPlanned = false
+        this.boards.waits(timer.board)
+        break
+      case 'exercise':
+        this.goOnExercising(timer, now)
+        break
+      case 'rest':
+        this.mayHaveRested(timer, now)
+        break
+      case 'layer':
+        this.layers.timedOut(timer.setId, now)
+        break
+      case 'confirm':
+        this.lookForConfirmations()
+        break
+      default:
+        this.changes.parts.add(timer.gesture.state.control.unit.part.id)
+        this.controls.due(timer, now)
     }
   }
 

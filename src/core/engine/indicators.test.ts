@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { control, digits, lamp, outputsOf, smallRig, Workbench } from '../../../tests/rigs'
+import { control, digits, doneBy, lamp, outputsOf, smallRig, Workbench } from '../../../tests/rigs'
 import type { ColourSettings, DigitsSettings, NeedleBindingSettings, TextSettings } from '../rig/binding'
 import { readColours } from '../signal/colours'
 import { EXERCISE_MS } from './indicators'
@@ -65,7 +65,7 @@ describe('a digit window', () => {
   it('is sent nothing while the figures it shows do not change', () => {
     const bench = window(digits({ show: 'round(input, 100)' }))
     bench.frame({ height: 1010 })
-    expect(bench.frame({ height: 1020 })).toEqual([])
+    expect(doneBy(bench.frame({ height: 1020 }))).toEqual([])
   })
   it('shows absent as dashes, too large as bars, and is blank without power', () => {
     const bench = window(digits({ powered: 'bus.volts > 20' }))
@@ -194,7 +194,7 @@ describe('a needle', () => {
   it('is sent nothing for less than a tenth of a degree', () => {
     const bench = gauge()
     bench.frame({ speed: 50 })
-    expect(bench.frame({ speed: 50.01 })).toEqual([])
+    expect(doneBy(bench.frame({ speed: 50.01 }))).toEqual([])
   })
   it('without points says that it has none', () => {
     expect(stop(new Workbench(smallRig({ gauge: needle })).live(), 'gauge')).toEqual({

@@ -2,10 +2,11 @@ import { takesInput } from '../rig/binding'
 import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
 import type { IndicatorProgram } from './compile-indicator'
+import { faultWords } from './evaluate'
 import type { Effect, Exercise, State } from './input'
 import type { Layers } from './layers'
 import { priorities } from './output-queue'
-import { type IndicatorUnit, isReached } from './unit'
+import { type IndicatorUnit, isReached, type Unit } from './unit'
 import type { Variables } from './variables'
 
 /** How long an exercise lasts at most: it ends by itself. */
@@ -20,7 +21,8 @@ export interface ExerciseTimer {
   readonly aspectId: string
 }
 
-interface Surroundings {
+/** What indicators work with. */
+export interface IndicatorSurroundings {
   readonly variables: Variables
   readonly layers: Layers
   /** Whether outputs follow the simulator: armed, and a simulator to follow. */
@@ -29,11 +31,13 @@ interface Surroundings {
   readonly emit: (effect: Effect) => void
   /** A board has something to be told. */
   readonly waits: (board: BoardState) => void
+  /** What a part does has changed. */
+  readonly changed: (unit: Unit) => void
 }
 
 /** From values to what indicators show, and what their boards are told of it; exercise by hand; proof. */
 export class Indicators {
-  constructor(private readonly around: Surroundings) {}
+  constructor(private readonly around: IndicatorSurroundings) {}
 
   /** Works out what an indicator shows and hands it to its board's queue when that is news. */
   settle(indicator: IndicatorUnit, now: Millis): void {
@@ -45,21 +49,22 @@ export class Indicators {
     }
     indicator.shown = state
     indicator.changedAt = now
+    this.around.changed(indicator.unit)
     if (!isReached(indicator)) return
-    this.send(indicator, before)
+    this.send(indicator, before, now)
     if (!indicator.proven) this.prove(indicator)
   }
 
   /** Queues a state; of a page only the rows that differ from the one before. */
-  send(indicator: IndicatorUnit, before: State): void {
+  send(indicator: IndicatorUnit, before: State, now: Millis): void {
     const { shown, slot, aspect } = indicator
     const board = indicator.board as BoardState
     const priority = priorities[aspect.kind]
-    if (aspect.kind !== 'text' || typeof shown === 'number') board.queue.put(slot, 0, shown, priority)
+    if (aspect.kind !== 'text' || typeof shown === 'number') board.queue.put(slot, 0, shown, priority, now)
     else {
       const old = typeof before === 'string' ? before.split('\n') : []
       for (const [row, line] of shown.split('\n').entries())
-        if (line !== old[row]) board.queue.put(slot, row, line, priority)
+        if (line !== old[row]) board.queue.put(slot, row, line, priority, now)
     }
     this.around.waits(board)
   }
@@ -96,8 +101,18 @@ export class Indicators {
     return this.resting(indicator)
   }
 
-  /** What a binding makes its indicator show now, or null when it has no say. */
+  /** What a binding makes its indicator show now, or null when it has no say. What it throws becomes its fault. */
   showing(p: IndicatorProgram): State | null {
+    if (p.fault !== null) return null
+    try {
+      return this.worked(p)
+    } catch (error) {
+      p.fault = faultWords(error)
+      return null
+    }
+  }
+
+  private worked(p: IndicatorProgram): State | null {
     const { packs } = p
     if (packs === null && p.state === null) return null
     let input: number | string | null = null
@@ -148,8 +163,17 @@ export class Indicators {
       return presence.sweep(share < 0.5 ? share * 2 : 2 - share * 2)
     }
     const [program] = indicator.programs
-    const shaped = program && takesInput(program.settings) ? program.state?.(how.value) : null
-    return shaped ?? presence.bare(how.value)
+    return this.shaped(program, how.value) ?? presence.bare(how.value)
+  }
+
+  /** What a binding makes of a value given by hand. */
+  private shaped(program: IndicatorProgram | undefined, value: number | string): State | null {
+    if (!program || !takesInput(program.settings)) return null
+    try {
+      return program.state?.(value) ?? null
+    } catch {
+      return null
+    }
   }
 
   /** Drives an indicator by hand for a while, or ends that. */

@@ -13,7 +13,18 @@ export type Input =
   | { readonly is: 'simulator'; readonly up: boolean }
   /** Values that changed, by index into the catalogue; null for one that is absent. */
   | { readonly is: 'frame'; readonly indexes: ArrayLike<number>; readonly values: ArrayLike<SimulatorValue> }
-  | { readonly is: 'board'; readonly boardId: string; readonly up: boolean; readonly loaded: Configuration }
+  | {
+      readonly is: 'board'
+      readonly boardId: string
+      readonly up: boolean
+      readonly loaded: Configuration
+      /** Another number after each start of the board and each load: its counts then begin anew. */
+      readonly boot: number
+      /** What its line carries each way; 0 where that is not known. */
+      readonly bytesPerS: number
+    }
+  /** What a board itself says of what it shows. */
+  | { readonly is: 'shown'; readonly boardId: string; readonly shown: Shown }
   /** Frames have stopped coming although the link stands, or come again. */
   | { readonly is: 'quiet'; readonly quiet: boolean }
   /** What a board reports of a slot: a bit for each contact, an encoder's count, or a level of 0 to 1023. */
@@ -25,6 +36,11 @@ export type Input =
   /** Tells the simulator the positions of these parts, because the builder says that the panel leads. */
   | { readonly is: 'settle'; readonly partIds: readonly string[] }
   | { readonly is: 'time' }
+
+/** What a board shows: all it was told up to a batch, or something else than what was told last, or than anything. */
+export type Shown =
+  | { readonly is: 'confirmed'; readonly batch: number }
+  | { readonly is: 'differs'; readonly all: boolean }
 
 /** A value as if it came from the simulator, all that an indicator can light, or its whole range up and down. */
 export type Exercise =
@@ -46,7 +62,13 @@ export type Effect =
       readonly event: number
       readonly value: number | string | null
     }
-  | { readonly is: 'output'; readonly boardId: string; readonly outputs: readonly Output[] }
+  /** `batch` counts these for each board, so that what it confirms can be named. */
+  | {
+      readonly is: 'output'
+      readonly boardId: string
+      readonly batch: number
+      readonly outputs: readonly Output[]
+    }
   | { readonly is: 'proven'; readonly bindingId: string }
   /** When the engine next wants `time`, at the latest. */
   | { readonly is: 'wake'; readonly at: number }

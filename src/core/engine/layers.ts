@@ -3,7 +3,7 @@ import type { LayerRow, LayerSetRow } from '../rig/rows'
 import type { CatalogueIndex } from '../rig/simulator-catalogue'
 import type { Compiled } from '../signal/expression/compile'
 import type { Millis } from '../units-of-measure'
-import { evaluate } from './evaluate'
+import { evaluated, faultWords } from './evaluate'
 import { Mistakes } from './mistakes'
 import { layerKey, scopeFor } from './scope'
 import type { Variables } from './variables'
@@ -15,7 +15,7 @@ export interface LayerState {
   readonly chosen: Compiled | null
   readonly slot: number
   /** What is wrong with how it is chosen, in words. */
-  readonly mistake: string | null
+  mistake: string | null
   /** Whether its choice, by way of others, depends on itself; then it is not followed. */
   looping: boolean
   active: string | null
@@ -24,8 +24,8 @@ export interface LayerState {
   usedAt: Millis
 }
 
-interface Surroundings {
-  readonly variables: Variables
+/** Whom a change of layers concerns. */
+export interface LayerEvents {
   /** The active layer of a set has changed: whoever depends on it is to look. */
   readonly changed: (slot: number) => void
   readonly timeOut: (at: Millis, setId: string) => void
@@ -35,10 +35,13 @@ interface Surroundings {
 export class Layers {
   readonly sets = new Map<string, LayerState>()
 
-  constructor(private readonly around: Surroundings) {}
+  constructor(
+    private readonly variables: Variables,
+    private readonly events: LayerEvents,
+  ) {}
 
   compile(rig: Rig, index: CatalogueIndex): void {
-    const { variables } = this.around
+    const { variables } = this
     const before = new Map(this.sets)
     this.sets.clear()
     for (const set of layerSetsOf(rig)) {
@@ -66,16 +69,30 @@ export class Layers {
       this.sets.set(set.id, state)
       this.write(state)
     }
+    for (const id of before.keys()) if (!this.sets.has(id)) variables.free(layerKey(id))
   }
 
-  /** Follows what chooses the layer: its name, or its number counted from 1. */
-  choose(state: LayerState): void {
-    const value = state.chosen && !state.looping ? evaluate(state.chosen, null) : null
-    if (value === null) return
-    const layer =
-      typeof value === 'number' ? state.layers[value - 1] : state.layers.find((l) => l.name === value)
-    state.strange = layer ? null : String(value)
-    if (layer) this.activate(state, layer.id)
+  /** Follows what chooses layers, by name or by number counted from 1: all choices are made before any is followed. */
+  choose(states: Iterable<LayerState>): void {
+    const chosen: [LayerState, LayerRow | undefined][] = []
+    for (const state of states) {
+      const value = state.chosen && !state.looping ? this.choice(state, state.chosen) : null
+      if (value === null) continue
+      const layer =
+        typeof value === 'number' ? state.layers[value - 1] : state.layers.find((l) => l.name === value)
+      state.strange = layer ? null : String(value)
+      chosen.push([state, layer])
+    }
+    for (const [state, layer] of chosen) if (layer) this.activate(state, layer.id)
+  }
+
+  private choice(state: LayerState, chosen: Compiled): number | string | null {
+    try {
+      return evaluated(chosen, null)
+    } catch (error) {
+      state.mistake ??= faultWords(error)
+      return null
+    }
   }
 
   /** Carries out an action on a set: on to the next, back, or to one of its layers. */
@@ -95,7 +112,7 @@ export class Layers {
     if (!state) return
     state.usedAt = now
     const { timeoutMs } = state.set.settings
-    if (timeoutMs !== null) this.around.timeOut(now + timeoutMs, setId)
+    if (timeoutMs !== null) this.events.timeOut(now + timeoutMs, setId)
   }
 
   /** The time of a set may be over. */
@@ -110,12 +127,12 @@ export class Layers {
     if (state.active === layerId) return
     state.active = layerId
     this.write(state)
-    this.around.changed(state.slot)
+    this.events.changed(state.slot)
   }
 
   /** Puts the active layer's name where expressions read it. */
   write(state: LayerState): void {
-    this.around.variables.texts[state.slot] = this.nameOf(state)
+    this.variables.texts[state.slot] = this.nameOf(state)
   }
 
   nameOf(state: LayerState): string | null {

@@ -1,6 +1,7 @@
 import type { Scope } from '../signal/expression/checked'
 import { type Compiled, compile, type Values, type Wanted } from '../signal/expression/compile'
 import { ExpressionError, type Span } from '../signal/expression/expression-error'
+import { faultWords } from './evaluate'
 
 /** The station of a path a mistake belongs to, so that it is shown where it can be mended. */
 export type Station = 'part' | 'pin' | 'board' | 'shaping' | 'onlyWhile' | 'simulator'
@@ -32,8 +33,10 @@ export class Mistakes {
     try {
       return compile(source, scope, values, wanted)
     } catch (error) {
-      if (!(error instanceof ExpressionError)) throw error
-      this.list.push({ station, message: error.message, span: error.span })
+      const known = error instanceof ExpressionError
+      // Whatever it is, it is this expression's own trouble.
+      const message = known ? error.message : `This cannot be worked out: ${faultWords(error)}.`
+      this.list.push({ station, message, span: known ? error.span : null })
       return null
     }
   }

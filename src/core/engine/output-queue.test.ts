@@ -12,11 +12,11 @@ const drain = (queue: OutputQueue, from: number, most = 100_000) => {
 describe('what waits for a board', () => {
   it('is only the latest of each slot and row', () => {
     const queue = new OutputQueue()
-    queue.put(3, 0, 1, priorities.lamp)
-    queue.put(3, 0, 2, priorities.lamp)
-    queue.put(4, 1, 'A', priorities.text)
-    queue.put(4, 1, 'B', priorities.text)
-    queue.put(4, 2, 'C', priorities.text)
+    queue.put(3, 0, 1, priorities.lamp, 0)
+    queue.put(3, 0, 2, priorities.lamp, 0)
+    queue.put(4, 1, 'A', priorities.text, 0)
+    queue.put(4, 1, 'B', priorities.text, 0)
+    queue.put(4, 2, 'C', priorities.text, 0)
     expect(queue.size).toBe(3)
     expect(queue.take(10).map((o) => [o.slot, o.row, o.state])).toEqual([
       [3, 0, 2],
@@ -28,16 +28,16 @@ describe('what waits for a board', () => {
 
   it('goes lamps first, then needles, then text', () => {
     const queue = new OutputQueue()
-    queue.put(1, 0, 'TEXT', priorities.text)
-    queue.put(2, 0, 900, priorities.needle)
-    queue.put(3, 0, 255, priorities.lamp)
+    queue.put(1, 0, 'TEXT', priorities.text, 0)
+    queue.put(2, 0, 900, priorities.needle, 0)
+    queue.put(3, 0, 255, priorities.lamp, 0)
     // Each class was served just now, so that none is owed a turn.
     expect(queue.take(10).map((o) => o.slot)).toEqual([3, 2, 1])
   })
 
   it('is no more than the line carries: half of 115,200 baud', () => {
     const queue = new OutputQueue()
-    for (let slot = 0; slot < 500; slot++) queue.put(slot, 0, slot, priorities.lamp)
+    for (let slot = 0; slot < 500; slot++) queue.put(slot, 0, slot, priorities.lamp, 0)
     const sent = drain(queue, 1000)
     expect(sent).toHaveLength(500)
     const last = sent.at(-1)?.at ?? 0
@@ -49,7 +49,7 @@ describe('what waits for a board', () => {
 
   it('is told which moment to come back, and something goes then', () => {
     const queue = new OutputQueue()
-    for (let slot = 0; slot < 100; slot++) queue.put(slot, 0, 1, priorities.lamp)
+    for (let slot = 0; slot < 100; slot++) queue.put(slot, 0, 1, priorities.lamp, 0)
     queue.take(1000)
     const ready = queue.readyAt(1000)
     expect(ready).toBeGreaterThan(1000)
@@ -60,9 +60,9 @@ describe('what waits for a board', () => {
     const queue = new OutputQueue()
     const told = { lamp: 0, needle: 0, text: 0 }
     for (let now = 1000; now < 3000; now += 5) {
-      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, now, priorities.lamp)
-      queue.put(50, 0, now, priorities.needle)
-      queue.put(60, 0, `LINE ${now}`, priorities.text)
+      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, now, priorities.lamp, now)
+      queue.put(50, 0, now, priorities.needle, now)
+      queue.put(60, 0, `LINE ${now}`, priorities.text, now)
       for (const o of queue.take(now)) {
         if (o.slot < 50) told.lamp++
         else if (o.slot === 50) told.needle++
@@ -76,13 +76,13 @@ describe('what waits for a board', () => {
 
   it('is sent even where it is longer than a burst', () => {
     const queue = new OutputQueue()
-    queue.put(1, 0, 'x'.repeat(250), priorities.text)
+    queue.put(1, 0, 'x'.repeat(250), priorities.text, 0)
     expect(drain(queue, 1000).map((o) => o.slot)).toEqual([1])
   })
 
   it('is forgotten when the board goes', () => {
     const queue = new OutputQueue()
-    queue.put(1, 0, 5, priorities.lamp)
+    queue.put(1, 0, 5, priorities.lamp, 0)
     queue.forget()
     expect([queue.size, queue.take(1000)]).toEqual([0, []])
   })

@@ -1,11 +1,12 @@
 import { positionAtLevel, positionOf } from '../catalogue/part-kind'
 import type { Millis } from '../units-of-measure'
-import { type Controls, skippedPositions } from './controls'
+import type { Controls } from './controls/controls'
+import { skippedPositions } from './controls/positions'
 import { FULL_LEVEL, travelOutput } from './travel'
 import { type ControlUnit, clickOf } from './unit'
 
-/** A knob that has rested this long stands in a click: contact changes before it do not count. */
-const KNOB_RESTS_MS = 400
+/** A knob that has not moved for this long stands in a click: contact changes before it do not count. */
+const KNOB_RESTS_MS = 2000
 
 /** A switch that may have rested where it came to. */
 export interface RestTimer {
@@ -14,7 +15,8 @@ export interface RestTimer {
   readonly aspectId: string
 }
 
-interface Surroundings {
+/** Whom movements reach. */
+export interface ReadingSurroundings {
   readonly controls: Controls
   readonly later: (at: Millis, timer: RestTimer) => void
   /** A control stands elsewhere now: whoever reads where it stands is to look. */
@@ -27,7 +29,7 @@ const restOf = ({ settings }: ControlUnit): Millis | undefined =>
 
 /** From what boards report of contacts, counts and levels to positions, clicks and travel. */
 export class Reading {
-  constructor(private readonly around: Surroundings) {}
+  constructor(private readonly around: ReadingSurroundings) {}
 
   /** What a board reports of a control. */
   take(control: ControlUnit, value: number, now: Millis): void {
@@ -92,20 +94,20 @@ export class Reading {
     if (raw === null || aspect.kind !== 'encoder') return
     const { per, sign } = clickOf(aspect, control.settings)
     const changes = (((count - raw + 0x18000) & 0xffff) - 0x8000) * sign
-    const pause = now - turning.at
-    turning.changes = (pause > KNOB_RESTS_MS ? 0 : turning.changes) + changes
+    if (changes === 0) return
+    if (now - turning.changedAt > KNOB_RESTS_MS) turning.changes = 0
+    turning.changedAt = now
+    turning.changes += changes
     const clicks = Math.trunc(turning.changes / per)
-    if (clicks === 0) {
-      if (pause > KNOB_RESTS_MS) turning.at = now
-      return
-    }
+    if (clicks === 0) return
     turning.changes -= clicks * per
     const onwards = Math.sign(clicks) === Math.sign(turning.rate)
-    const rate = (Math.abs(clicks) * 1000) / Math.max(1, pause)
+    // From click to click, however the changes within one are spread; a click after a rest is no rate.
+    const rate = (Math.abs(clicks) * 1000) / Math.max(1, now - turning.clickedAt)
     // Coarse needs two quick clicks in a row, so that one bounce is no fast turn.
     turning.before = onwards ? Math.abs(turning.rate) : 0
     turning.rate = Math.sign(clicks) * rate
-    turning.at = now
+    turning.clickedAt = now
     turning.clicks += clicks
     this.around.controls.turned(control, clicks, Math.min(rate, turning.before), now)
   }

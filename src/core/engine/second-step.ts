@@ -1,3 +1,4 @@
+import { sameNumber } from '../signal/same-number'
 import type { Millis } from '../units-of-measure'
 import type { ControlState } from './unit'
 
@@ -37,11 +38,11 @@ export class SecondSteps {
       this.watched.delete(variable)
       return
     }
-    if (value === w.to) {
+    if (sameNumber(value, w.to)) {
       w.reached = true
       return
     }
-    const again = w.second !== w.to && Math.abs(value - w.second) < 1e-9
+    const again = w.second !== w.to && sameNumber(value, w.second)
     if (!again || (w.second === w.from && !w.reached)) return
     w.state.doubled = { at: now, words: `${name} went on from ${w.to} to ${value} by itself` }
     this.watched.delete(variable)

@@ -35,7 +35,7 @@ describe('the output queue of a board', () => {
     const queue = new OutputQueue()
     let bytes = 0
     for (let ms = 0; ms < 2000; ms++) {
-      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, ms, 0)
+      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, ms, 0, ms)
       const batch = queue.take(ms)
       if (batch.length > 0) bytes += 10 + batch.length * 4
       expect(queue.size).toBeLessThanOrEqual(40)
@@ -47,8 +47,8 @@ describe('the output queue of a board', () => {
   it('lets every slot have its turn, with its latest state', () => {
     const queue = new OutputQueue()
     const told = new Map<number, number>()
-    for (let slot = 0; slot < 200; slot++) queue.put(slot, 0, 1, 0)
-    queue.put(7, 0, 2, 0)
+    for (let slot = 0; slot < 200; slot++) queue.put(slot, 0, 1, 0, 0)
+    queue.put(7, 0, 2, 0, 0)
     for (let ms = 0; queue.size > 0; ms = queue.readyAt(ms))
       for (const o of queue.take(ms)) told.set(o.slot, Number(o.state))
     expect(told.size).toBe(200)
@@ -57,10 +57,10 @@ describe('the output queue of a board', () => {
 
   it('sends lamps before needles before text, and of each only the latest', () => {
     const queue = new OutputQueue()
-    for (let row = 0; row < 4; row++) queue.put(3, row, 'x'.repeat(20), priorities.text)
-    for (let slot = 10; slot < 30; slot++) queue.put(slot, 0, 900, priorities.needle)
-    for (let slot = 40; slot < 60; slot++) queue.put(slot, 0, 255, priorities.lamp)
-    queue.put(3, 2, 'y'.repeat(20), priorities.text)
+    for (let row = 0; row < 4; row++) queue.put(3, row, 'x'.repeat(20), priorities.text, 0)
+    for (let slot = 10; slot < 30; slot++) queue.put(slot, 0, 900, priorities.needle, 0)
+    for (let slot = 40; slot < 60; slot++) queue.put(slot, 0, 255, priorities.lamp, 0)
+    queue.put(3, 2, 'y'.repeat(20), priorities.text, 0)
     const order: string[] = []
     const rows = new Map<number, string>()
     for (let ms = 0; queue.size > 0; ms = queue.readyAt(ms)) {
@@ -77,9 +77,9 @@ describe('the output queue of a board', () => {
     const queue = new OutputQueue()
     const told = { lamp: 0, needle: 0, text: 0 }
     for (let ms = 0; ms < 10_000; ms += 2) {
-      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, ms & 255, priorities.lamp)
-      queue.put(50, 0, ms, priorities.needle)
-      queue.put(60, 0, `${ms}`.padEnd(20), priorities.text)
+      for (let slot = 0; slot < 40; slot++) queue.put(slot, 0, ms & 255, priorities.lamp, ms)
+      queue.put(50, 0, ms, priorities.needle, ms)
+      queue.put(60, 0, `${ms}`.padEnd(20), priorities.text, ms)
       for (const o of queue.take(ms)) told[o.slot < 50 ? 'lamp' : o.slot < 60 ? 'needle' : 'text']++
     }
     expect(told.needle).toBeGreaterThan(150)

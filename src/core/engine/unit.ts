@@ -27,16 +27,28 @@ export interface Firing {
   readonly at: Millis
   readonly input: string
   readonly value: number | string | null
-  /** Null while the simulator has not answered, then '' or what it objected to. */
+  /** Null while the simulator has not answered, then '' or what was objected to first. */
   problem: string | null
+  /** Requests that are not answered yet. */
+  open: number
+  /** Whether all its actions have been told, the last pause included. */
+  told: boolean
 }
 
 /** How far a gesture has come. */
 export interface Gesture {
+  /** The binding it belongs to now: an edit of another part makes a new one of the same row. */
+  state: ControlState
+  /** Whether its binding is new, so that where its control stands means nothing to it yet. */
+  fresh: boolean
   /** Counts edges and callings-off: what was begun under another number is over. */
   token: number
   sequence: number
   pressed: boolean
+  /** Whether its layer was active when the press began: a press stays in the layer that it began in. */
+  mine: boolean
+  /** Whether it was pressed already when it was first seen, so that nothing has begun. */
+  found: boolean
   pressedAt: Millis
   /** When a short press ended that a second one may follow. */
   releasedAt: Millis
@@ -44,6 +56,9 @@ export interface Gesture {
   second: boolean
   /** Whether something is held on by it. */
   holding: boolean
+  /** How often it has acted since it was pressed, and whether there was nothing left to do. */
+  times: number
+  atEnd: boolean
 }
 
 export interface ControlState {
@@ -69,6 +84,24 @@ interface Seat {
   board: BoardState | null
 }
 
+export interface Turning {
+  changes: number
+  changedAt: Millis
+  clicks: number
+  clickedAt: Millis
+  rate: number
+  before: number
+}
+
+const stillKnob = (): Turning => ({
+  changes: 0,
+  changedAt: Number.NEGATIVE_INFINITY,
+  clicks: 0,
+  clickedAt: Number.NEGATIVE_INFINITY,
+  rate: 0,
+  before: 0,
+})
+
 export interface ControlUnit extends Seat {
   readonly is: 'control'
   readonly aspect: ControlAspect
@@ -85,8 +118,8 @@ export interface ControlUnit extends Seat {
   settling: { readonly position: string; readonly since: Millis } | null
   /** What its travel gives, after its bands. */
   output: number | null
-  /** Contact changes since the last whole click, when the last came, and how fast clicks come. */
-  readonly turning: { changes: number; at: Millis; clicks: number; rate: number; before: number }
+  /** Contact changes since the last whole click and when the last came; clicks, when the last came, how fast they come. */
+  readonly turning: Turning
   /** Where expressions read what it stands at. */
   readonly ownSlot: number
   readonly bindings: readonly ControlState[]
@@ -130,14 +163,20 @@ export const seatsOf = (unit: Unit): readonly (ControlUnit | IndicatorUnit)[] =>
   ...unit.indicators,
 ]
 
-const freshGesture = (): Gesture => ({
+const freshGesture = (state: ControlState): Gesture => ({
+  state,
+  fresh: true,
   token: 0,
   sequence: 0,
   pressed: false,
+  mine: true,
+  found: false,
   pressedAt: 0,
   releasedAt: Number.NEGATIVE_INFINITY,
   second: false,
   holding: false,
+  times: 0,
+  atEnd: false,
 })
 
 const sameWiring = (a: Wiring, b: Wiring): boolean =>
@@ -147,7 +186,8 @@ const sameWiring = (a: Wiring, b: Wiring): boolean =>
   a.key === b.key &&
   JSON.stringify(a.slot) === JSON.stringify(b.slot)
 
-interface Surroundings {
+/** What a part is compiled against. */
+interface CompileContext {
   readonly rig: Rig
   readonly index: CatalogueIndex
   readonly values: Values
@@ -155,7 +195,7 @@ interface Surroundings {
 }
 
 /** Compiles one part with its bindings. State of an earlier version of the same part is carried over. */
-export const makeUnit = (around: Surroundings, part: PartRow, earlier: Unit | undefined): Unit => {
+export const makeUnit = (around: CompileContext, part: PartRow, earlier: Unit | undefined): Unit => {
   const { rig, index, values, slots } = around
   const kind = partKind(part.kind)
   const aspects = kind?.aspects ?? []
@@ -206,22 +246,25 @@ const makeControl = (
     contradiction: before?.contradiction ?? false,
     settling: before?.settling ?? null,
     output: aspect.kind === 'travel' && raw !== null ? travelOutput(settings, raw) : null,
-    turning: before?.turning ?? { changes: 0, at: 0, clicks: 0, rate: 0, before: 0 },
+    turning: before?.turning ?? stillKnob(),
     ownSlot: slots.slot(partKey(part.id, aspect.id), isText),
     bindings: [],
   }
   for (const program of programs) {
     if (program.kind !== 'control') continue
-    const state = was?.bindings.find((b) => b.program.row === program.row)
-    ;(control.bindings as ControlState[]).push({
+    const earlier = was?.bindings.find((b) => b.program.row === program.row)
+    const state = {
       program,
       control,
-      gesture: freshGesture(),
-      last: state?.last ?? null,
-      doubled: state?.doubled ?? null,
+      last: earlier?.last ?? null,
+      doubled: earlier?.doubled ?? null,
       looping: false,
-      acknowledged: state?.acknowledged ?? new Set(),
-    })
+      acknowledged: earlier?.acknowledged ?? new Set<string>(),
+    } as { -readonly [K in keyof ControlState]: ControlState[K] }
+    // What a finger has begun goes on where neither binding nor wire has changed.
+    state.gesture = before && earlier ? earlier.gesture : freshGesture(state)
+    state.gesture.state = state
+    ;(control.bindings as ControlState[]).push(state)
   }
   return control
 }

@@ -1,4 +1,4 @@
-import { expanderKinds } from '../catalogue/expanders'
+import { expanderKind, expanderKindOfCode } from '../catalogue/expanders'
 import type { DigitDriver } from '../catalogue/part-kind'
 import type { Degrees, Millis } from '../units-of-measure'
 import { type Chip, chipObjection, type Place, placeKey } from './chip'
@@ -80,7 +80,7 @@ export const slotWords = (slot: Slot, chips: readonly Chip[]): string =>
   `${slotKey(slot, chips)} ${JSON.stringify({ ...slot, pin: 0, pins: 0 })}`
 
 /** The version of the bytes below; a board refuses one it does not know. */
-export const CONFIGURATION_VERSION = 3
+export const CONFIGURATION_VERSION = 4
 
 const code = {
   contacts: 1,
@@ -94,35 +94,55 @@ const code = {
 } as const
 const kinds: ReadonlySet<number> = new Set(Object.values(code))
 const drivers: readonly DigitDriver[] = ['MAX7219', 'TM1637']
-const KEEP = 1
 
-const rest = (r: SlotRest): number[] => (r === 'keep' ? [0, 0, KEEP] : [r & 255, r >> 8, 0])
+/** A slot's first byte holds its kind below and its flags above. */
+const FLAG = 16
+/** Flags of rests: as it was, or a state that follows the settings; neither is dark, or the zero of a motor. */
+const KEEPS = 1 * FLAG
+const RESTS = 2 * FLAG
+/** Flags of one kind only. */
+const SINKS = 4 * FLAG
+const SERVO = 4 * FLAG
+const TM1637 = 2 * FLAG
 
-const settingsOf = (slot: Slot): number[] => {
+/** Seven bits a byte, lowest first; the top bit says that more follow (LEB128). */
+const number = (n: number): number[] => {
+  const bytes: number[] = []
+  for (; n >= 128; n = Math.floor(n / 128)) bytes.push((n % 128) + 128)
+  return [...bytes, n]
+}
+
+const restFlag = (r: SlotRest): number => (r === 'keep' ? KEEPS : r === 0 ? 0 : RESTS)
+const restBytes = (r: SlotRest): number[] => (r === 'keep' || r === 0 ? [] : number(r))
+
+/** A slot as its first byte's flags, and what follows. */
+const slotBytes = (slot: Slot): number[] => {
+  const places = pinsOf(slot).flatMap(number)
+  const begin = (flags: number) => code[slot.kind] + flags
   switch (slot.kind) {
     case 'contacts':
-      return [slot.debounceMs]
+      return [begin(0), ...number(slot.pins.length), ...places, slot.debounceMs]
     case 'encoder':
-      return []
+      return [begin(0), ...places]
     case 'analog':
-      return [slot.smoothing]
+      return [begin(0), ...places, slot.smoothing]
     case 'lamp':
-      return [Number(slot.sinks), ...rest(slot.rest)]
-    case 'digits':
-      return [drivers.indexOf(slot.driver), slot.digits, Number(slot.keep)]
-    case 'text':
-      return [slot.columns, slot.rows, slot.address, Number(slot.keep)]
-    case 'needle':
-      return [
-        Number(slot.drive === 'servo'),
-        slot.travelDeg & 255,
-        slot.travelDeg >> 8,
-        slot.degPerS & 255,
-        slot.degPerS >> 8,
-        ...rest(slot.rest),
-      ]
+      return [begin((slot.sinks ? SINKS : 0) + restFlag(slot.rest)), ...places, ...restBytes(slot.rest)]
+    case 'digits': {
+      const flags = (slot.driver === 'TM1637' ? TM1637 : 0) + (slot.keep ? KEEPS : 0)
+      return [begin(flags), ...number(slot.pins.length), ...places, slot.digits]
+    }
+    case 'text': {
+      const own = [slot.columns, slot.rows, slot.address]
+      return [begin(slot.keep ? KEEPS : 0), ...number(slot.pins.length), ...places, ...own]
+    }
+    case 'needle': {
+      const flags = (slot.drive === 'servo' ? SERVO : 0) + restFlag(slot.rest)
+      const own = [...number(slot.travelDeg), ...number(slot.degPerS)]
+      return [begin(flags), ...number(slot.pins.length), ...places, ...own, ...restBytes(slot.rest)]
+    }
     case 'colour':
-      return [slot.lamps & 255, slot.lamps >> 8, Number(slot.keep)]
+      return [begin(slot.keep ? KEEPS : 0), ...places, ...number(slot.lamps)]
   }
 }
 
@@ -130,23 +150,13 @@ const settingsOf = (slot: Slot): number[] => {
 export const encodeConfiguration = ({ chips, slots }: Configuration): Uint8Array => {
   const bytes: number[] = [CONFIGURATION_VERSION, chips.length]
   for (const chip of chips) {
-    bytes.push(chipCode(chip.kind), chip.chips, chip.address, chip.pins.length, ...chip.pins)
+    const kind = expanderKind(chip.kind)?.code ?? 0
+    bytes.push(kind, chip.chips, chip.address, chip.pins.length, ...chip.pins)
   }
-  bytes.push(slots.length & 255, slots.length >> 8)
-  for (const slot of slots) {
-    const places = pinsOf(slot)
-    bytes.push(
-      code[slot.kind],
-      places.length,
-      ...places.flatMap((p) => [p & 255, p >> 8]),
-      ...settingsOf(slot),
-    )
-  }
+  bytes.push(...number(slots.length))
+  for (const slot of slots) bytes.push(...slotBytes(slot))
   return Uint8Array.from(bytes)
 }
-
-/** Kinds of chips are numbered from 1 in the catalogue's order, which only ever grows at its end. */
-const chipCode = (kind: string): number => expanderKinds.findIndex((k) => k.id === kind) + 1
 
 /** Bytes of a configuration, read one after the other. Beyond the end there is nothing but −1. */
 class Bytes {
@@ -154,56 +164,57 @@ class Bytes {
   constructor(private readonly bytes: Uint8Array) {}
 
   readonly next = (): number => this.bytes[this.at++] ?? -1
-  readonly word = (): number => {
-    const low = this.next()
-    return low + this.next() * 256
+  readonly number = (): number => {
+    let n = 0
+    for (let factor = 1; factor < 2 ** 28; factor *= 128) {
+      const byte = this.next()
+      n += (byte % 128) * factor
+      if (byte < 128) return n
+    }
+    return n
   }
-  readonly rest = (): SlotRest => {
-    const value = this.word()
-    return this.next() === KEEP ? 'keep' : value
+  readonly numbers = (count: number): number[] => {
+    const list: number[] = []
+    for (let i = 0; i < count && !this.over; i++) list.push(this.number())
+    return list
   }
   get over(): boolean {
     return this.at > this.bytes.length
   }
 }
 
-const readSlot = (kind: number, pins: readonly number[], b: Bytes): Slot | null => {
-  const pin = pins[0] ?? -1
-  switch (kind) {
+const readSlot = (head: number, b: Bytes): Slot => {
+  const keep = (head & KEEPS) !== 0
+  const rest = (): SlotRest => (keep ? 'keep' : (head & RESTS) !== 0 ? b.number() : 0)
+  switch (head % FLAG) {
     case code.contacts:
-      return { kind: 'contacts', pins, debounceMs: b.next() }
+      return { kind: 'contacts', pins: b.numbers(b.number()), debounceMs: b.next() }
     case code.encoder:
-      return { kind: 'encoder', pins }
+      return { kind: 'encoder', pins: b.numbers(2) }
     case code.analog:
-      return { kind: 'analog', pin, smoothing: b.next() }
+      return { kind: 'analog', pin: b.number(), smoothing: b.next() }
     case code.lamp:
-      return { kind: 'lamp', pin, sinks: b.next() === 1, rest: b.rest() }
+      return { kind: 'lamp', pin: b.number(), sinks: (head & SINKS) !== 0, rest: rest() }
     case code.digits: {
-      const driver = drivers[b.next()]
-      return driver ? { kind: 'digits', pins, driver, digits: b.next(), keep: b.next() === KEEP } : null
+      const driver = drivers[(head & TM1637) !== 0 ? 1 : 0] as DigitDriver
+      return { kind: 'digits', pins: b.numbers(b.number()), driver, digits: b.next(), keep }
     }
-    case code.text:
-      return {
-        kind: 'text',
-        pins,
-        columns: b.next(),
-        rows: b.next(),
-        address: b.next(),
-        keep: b.next() === KEEP,
-      }
+    case code.text: {
+      const pins = b.numbers(b.number())
+      return { kind: 'text', pins, columns: b.next(), rows: b.next(), address: b.next(), keep }
+    }
     case code.needle: {
-      const drive = b.next() === 1 ? 'servo' : 'four-wire'
-      return { kind: 'needle', pins, drive, travelDeg: b.word(), degPerS: b.word(), rest: b.rest() }
+      const drive = (head & SERVO) !== 0 ? 'servo' : 'four-wire'
+      const pins = b.numbers(b.number())
+      return { kind: 'needle', pins, drive, travelDeg: b.number(), degPerS: b.number(), rest: rest() }
     }
-    case code.colour:
-      return { kind: 'colour', pin, lamps: b.word(), keep: b.next() === KEEP }
     default:
-      return null
+      return { kind: 'colour', pin: b.number(), lamps: b.number(), keep }
   }
 }
 
 const readChip = (b: Bytes): Chip => {
-  const kind = expanderKinds[b.next() - 1]?.id ?? 'of an unknown kind'
+  const kind = expanderKindOfCode(b.next())?.id ?? 'of an unknown kind'
   const chips = b.next()
   const address = b.next()
   return { kind, chips, address, pins: Array.from({ length: Math.max(0, b.next()) }, b.next) }
@@ -222,16 +233,14 @@ export const decodeConfiguration = (bytes: Uint8Array): Configuration | { proble
     if (objection) return { problem: objection }
     chips.push(chip)
   }
-  const count = b.word()
+  const count = b.number()
   const slots: Slot[] = []
   for (let i = 0; i < count; i++) {
-    const kind = b.next()
+    const head = b.next()
     if (b.over) return { problem: `the configuration ends before slot ${i}` }
-    if (!kinds.has(kind)) return { problem: `slot ${i} is of kind ${kind}, which is not known` }
-    const pins = Array.from({ length: Math.max(0, b.next()) }, b.word)
-    const slot = b.over ? undefined : readSlot(kind, pins, b)
+    if (!kinds.has(head % FLAG)) return { problem: `slot ${i} is of kind ${head % FLAG}, which is not known` }
+    const slot = readSlot(head, b)
     if (b.over) return { problem: `the configuration ends inside slot ${i}` }
-    if (!slot) return { problem: `slot ${i} has settings that are not known` }
     slots.push(slot)
   }
   return b.over ? { problem: 'the configuration ends too early' } : { chips, slots }

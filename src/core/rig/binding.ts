@@ -16,6 +16,8 @@ const step = z
     least: finite,
     most: finite,
     atEnd: z.enum(['stop', 'wrap']),
+    /** Whether both ends exist, so that 359 is followed by 0, or are one place, so that 360 is 0. */
+    ends: z.enum(['both', 'one']).optional(),
     /** Only the digit of this place value moves, and never carries: 100 for the hundreds. */
     digit: z.strictObject({ place: z.number().positive(), base: z.number().int().min(2).max(10) }).optional(),
     /** Only what lies within so much moves, and comes in again at its other end: 1 for what is behind the point. */
@@ -62,7 +64,9 @@ const timing = z.strictObject({
   longMs: z.number().int().min(150).max(5000).optional(),
   doubleMs: z.number().int().min(100).max(1000).optional(),
   delayMs: z.number().int().min(100).max(5000).optional(),
-  intervalMs: z.number().int().min(30).max(5000).optional(),
+  intervalMs: z.number().int().min(20).max(5000).optional(),
+  /** How often it acts at most while it is held; without a limit where this is left out. */
+  most: z.number().int().min(1).max(10_000).optional(),
 })
 
 export const gestures = ['press', 'release', 'short', 'long', 'double', 'repeat', 'hold', 'position'] as const

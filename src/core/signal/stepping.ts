@@ -1,3 +1,5 @@
+import { asMeant, decimalsOf } from './same-number'
+
 /** Rounded to what decimals a step can have, so that sums of tenths stay tenths. */
 const clean = (x: number): number => Number(x.toFixed(9))
 
@@ -8,22 +10,43 @@ export interface Step {
   readonly least: number
   readonly most: number
   readonly atEnd: 'stop' | 'wrap'
+  /** Whether both ends exist (359 is followed by 0) or are one place (360 is 0); `endsOf` says what is meant without. */
+  readonly ends?: 'both' | 'one' | undefined
   readonly digit?: { readonly place: number; readonly base: number } | undefined
   readonly within?: number | undefined
 }
 
-/** `times` steps on from the present value. Stays within its limits, and within its digit where it has one. */
-export const stepped = (present: number, step: Step, times: number): number => {
+/** Whether the ends of a range exist both where nobody has said so: those of a full circle are one place. */
+export const endsOf = ({ least, most, ends }: Pick<Step, 'least' | 'most' | 'ends'>): 'both' | 'one' =>
+  ends ?? ((most - least) % 360 === 0 ? 'one' : 'both')
+
+/** How far it is once round a range. Where both ends exist, a step leads from the last to the first. */
+const roundOf = (step: Step): number => {
+  const span = clean(step.most - step.least)
+  if (endsOf(step) === 'one') return span
+  const by = Math.abs(step.by)
+  const steps = clean(span / by)
+  if (Number.isInteger(steps)) return clean(span + by)
+  // Steps that do not come out even: the next whole number, or the next multiple of the step.
+  return Number.isInteger(span) && Number.isInteger(by) ? span + 1 : clean(Math.ceil(steps) * by)
+}
+
+/** `times` steps on from the told value. Stays within its limits, and within its digit where it has one. */
+export const stepped = (told: number, step: Step, times: number): number => {
   const { least, most, atEnd } = step
   const by = step.by * times
+  const places = [step.by, least, most, step.within ?? 0, step.digit?.place ?? 0].map(decimalsOf)
+  const present = asMeant(told, Math.max(...places))
   if (step.digit) return steppedDigit(present, step.digit, by, step)
   if (step.within !== undefined) {
     const inside = modulo(clean(present), step.within)
     return bound(clean(present) - inside + modulo(clean(inside + by), step.within), least, most)
   }
-  const raw = present + by
-  if (raw >= least && raw <= most) return clean(raw)
-  return atEnd === 'stop' ? bound(raw, least, most) : clean(least + modulo(raw - least, most - least))
+  const raw = clean(present + by)
+  if (raw >= least && raw <= most) return raw
+  return atEnd === 'stop'
+    ? bound(raw, least, most)
+    : bound(least + modulo(clean(raw - least), roundOf(step)), least, most)
 }
 
 const bound = (x: number, least: number, most: number): number => clean(Math.min(most, Math.max(least, x)))
@@ -50,8 +73,10 @@ export interface Choice {
 }
 
 /** `times` places on along permitted values from wherever the present one stands, in rising order. */
-export const chosen = (present: number, choice: Choice, times: number): number => {
+export const chosen = (told: number, choice: Choice, times: number): number => {
   const by = choice.by * times
+  const places = [...choice.values, choice.every ?? 0].map(decimalsOf)
+  const present = asMeant(told, Math.max(...places))
   return choice.every === undefined
     ? along(present, choice.values, by, choice.atEnd)
     : onGrid(present, choice.values, choice.every, by)

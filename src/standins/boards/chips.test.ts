@@ -3,6 +3,7 @@ import { expanderKind } from '../../core/catalogue/expanders'
 import { boardLines, type Chip, channelPlace } from '../../core/harness/chip'
 import { type Configuration, encodeConfiguration, type Slot } from '../../core/harness/slot'
 import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
+import { ReportReader } from '../../links/reports'
 import { randomFrom } from '../craft/world'
 import { SimulatedBoard } from './simulated-board'
 
@@ -25,6 +26,7 @@ class Bench {
   now = 1_000_000
   readonly reports = new Map<number, number>()
   private readonly host = hostEnd()
+  private readonly reader = new ReportReader()
   readonly board: SimulatedBoard
 
   constructor(holds: Configuration, soldered: readonly Chip[] = holds.chips) {
@@ -38,7 +40,10 @@ class Bench {
   }
 
   private hear(m: FromBoard): void {
-    if (m.say === 'inputs') for (const { slot, value } of m.inputs) this.reports.set(slot, value)
+    if (m.say === 'all inputs') this.reader.takeAll(m.number, m.inputs)
+    if (m.say === 'inputs') this.reader.take(m.number, m.inputs)
+    if (m.say === 'inputs' || m.say === 'all inputs')
+      for (const { slot, value } of m.inputs) this.reports.set(slot, value)
   }
 
   say(message: ToBoard): this {
@@ -54,7 +59,8 @@ class Bench {
     for (let i = 0; i < ms; i++) {
       this.now += 1000
       this.board.step(this.now)
-      if (i % 300 === 0) this.say({ say: 'heartbeat' })
+      if (i % 300 === 0)
+        this.say({ say: 'heartbeat', next: this.reader.next ?? 0, digest: this.reader.digest })
     }
     return this
   }

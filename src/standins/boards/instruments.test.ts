@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { encodeConfiguration, fingerprint, ownPlace, type Slot } from '../../core/harness/slot'
 import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
+import { ReportReader } from '../../links/reports'
 import { randomFrom } from '../craft/world'
 import { Knob } from './knob'
 import { NeedleMotor } from './needle-motor'
@@ -20,6 +21,7 @@ const bench = (seed = 7) => {
   let now = 1_000_000
   const host = hostEnd()
   const heard: FromBoard[] = []
+  const reader = new ReportReader()
   const memory = {
     configuration: [...encodeConfiguration({ chips: [], slots })],
     closed: [],
@@ -31,7 +33,11 @@ const bench = (seed = 7) => {
     memory,
     randomFrom(seed),
     (bytes) => {
-      heard.push(...host.decode(bytes).map((m) => m.message))
+      for (const { message } of host.decode(bytes)) {
+        heard.push(message)
+        if (message.say === 'all inputs') reader.takeAll(message.number, message.inputs)
+        if (message.say === 'inputs') reader.take(message.number, message.inputs)
+      }
     },
   )
   board.connect(now)
@@ -42,12 +48,12 @@ const bench = (seed = 7) => {
     for (let i = 0; i < ms * 2; i++) {
       now += 500
       board.step(now)
-      if (alive && i % 400 === 0) say({ say: 'heartbeat' })
+      if (alive && i % 400 === 0) say({ say: 'heartbeat', next: reader.next ?? 0, digest: reader.digest })
     }
   }
   const values = (slot: number) =>
     heard
-      .flatMap((m) => (m.say === 'inputs' ? m.inputs : []))
+      .flatMap((m) => (m.say === 'inputs' || m.say === 'all inputs' ? m.inputs : []))
       .filter((i) => i.slot === slot)
       .map((i) => i.value)
   say({ say: 'start' })
@@ -164,6 +170,7 @@ describe('what a board drives', () => {
     )
     say({ say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) }, ...pieces, {
       say: 'load commit',
+      fingerprint: fingerprint(bytes),
     })
     run(10)
     expect(looks(board)[24]).toBe('f1234')

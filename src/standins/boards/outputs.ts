@@ -10,6 +10,7 @@ import {
 import { darkState } from '../../core/signal/colours'
 import { blankDigits } from '../../core/signal/digits'
 import type { Micros } from '../../core/units-of-measure'
+import { StateDigest } from '../../links/state-digest'
 import type { ChipDriver } from './drivers/chip-driver'
 import { STEPS_PER_DEGREE } from './drivers/motor-driver-4'
 import { NeedleMotor } from './needle-motor'
@@ -17,7 +18,8 @@ import type { SolderedChip } from './soldered-chip'
 
 /** One driven thing on the board: it takes states, moves with time, and can be looked at. */
 interface Output {
-  take(row: number, state: number | string): void
+  /** Takes a state; false for one that it cannot show. */
+  take(row: number, state: number | string): boolean
   /** To what it shows when the board hears nothing. */
   rest(): void
   step(now: Micros): void
@@ -37,7 +39,9 @@ const lamp = (slot: Extract<Slot, { kind: 'lamp' }>, onChip: OnChip | null): Out
   let level = 0
   return {
     take: (_, state) => {
-      if (typeof state === 'number') packed = state
+      if (typeof state !== 'number') return false
+      packed = state
+      return true
     },
     rest: () => {
       if (slot.rest !== 'keep') packed = slot.rest
@@ -60,7 +64,9 @@ const needle = (slot: Extract<Slot, { kind: 'needle' }>, onChip: OnChip | null):
   let goal = slot.rest === 'keep' ? 0 : slot.rest
   return {
     take: (_, state) => {
-      if (typeof state === 'number') goal = state
+      if (typeof state !== 'number') return false
+      goal = state
+      return true
     },
     rest: () => {
       if (slot.rest !== 'keep') goal = slot.rest
@@ -92,7 +98,9 @@ const display = (rows: number, blank: string, keep: boolean): Output => {
   let shown = Array.from({ length: rows }, () => blank)
   return {
     take: (row, state) => {
-      if (typeof state === 'string' && row < rows) shown[row] = state
+      if (typeof state !== 'string' || row >= rows) return false
+      shown[row] = state
+      return true
     },
     rest: () => {
       if (!keep) shown = shown.map(() => blank)
@@ -122,6 +130,10 @@ const outputFor = (slot: Slot, onChip: OnChip | null): Output | null => {
 /** Everything a board drives, by slot. */
 export class Outputs {
   private readonly outputs: (Output | null)[]
+  /** What it was told since the computer began, or since it last went to rest. */
+  private readonly told = new StateDigest()
+  resting = false
+  rests = 0
 
   /** Outputs on pins that stay as they were through a new configuration keep what they show. */
   constructor(
@@ -159,14 +171,28 @@ export class Outputs {
   }
 
   take(slot: number, row: number, state: number | string): void {
-    this.outputs[slot]?.take(row, state)
+    if (this.outputs[slot]?.take(row, state)) this.told.put(slot, row, state)
+  }
+
+  /** The computer begins to tell: what it told before does not count any more. */
+  begin(): void {
+    this.told.clear()
   }
 
   step(now: Micros, alone: boolean): void {
+    if (alone && !this.resting) {
+      this.rests = (this.rests + 1) & 255
+      this.told.clear()
+    }
+    this.resting = alone
     for (const output of this.outputs) {
       if (alone) output?.rest()
       output?.step(now)
     }
+  }
+
+  get digest(): number {
+    return this.told.value
   }
 
   /** What each driven slot shows. */

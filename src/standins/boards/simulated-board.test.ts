@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { BLANK, encodeConfiguration, fingerprint, type Slot } from '../../core/harness/slot'
 import { packLamp } from '../../core/signal/lamp-state'
 import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
+import { ReportReader } from '../../links/reports'
 import { randomFrom } from '../craft/world'
 import { Contact } from './contact'
 import { type BoardMemory, SimulatedBoard } from './simulated-board'
@@ -17,6 +18,7 @@ class Bench {
   now = 1_000_000
   heard: FromBoard[] = []
   private host = hostEnd()
+  private readonly reader = new ReportReader()
   readonly board: SimulatedBoard
 
   constructor(
@@ -32,7 +34,11 @@ class Bench {
       memory,
       randomFrom(seed),
       (bytes) => {
-        this.heard.push(...this.host.decode(bytes).map((x) => x.message))
+        for (const { message: m } of this.host.decode(bytes)) {
+          this.heard.push(m)
+          if (m.say === 'all inputs') this.reader.takeAll(m.number, m.inputs)
+          if (m.say === 'inputs') this.reader.take(m.number, m.inputs)
+        }
       },
     )
     this.board.connect(this.now)
@@ -41,6 +47,10 @@ class Bench {
   say(...messages: ToBoard[]): this {
     for (const m of messages) this.board.receive(this.host.encode(m).bytes, this.now)
     return this
+  }
+
+  beat(): this {
+    return this.say({ say: 'heartbeat', next: this.reader.next ?? 0, digest: this.reader.digest })
   }
 
   run(ms: number): this {
@@ -52,7 +62,9 @@ class Bench {
   }
 
   reports(): number[] {
-    return this.heard.flatMap((m) => (m.say === 'inputs' ? m.inputs.map((x) => x.value) : []))
+    return this.heard.flatMap((m) =>
+      m.say === 'inputs' || m.say === 'all inputs' ? m.inputs.map((x) => x.value) : [],
+    )
   }
 
   level(pin: number): number | undefined {
@@ -112,7 +124,7 @@ describe('a simulated board', () => {
     expect(bench.level(26)).toBe(128)
     bench.say({ say: 'outputs', outputs: [{ slot: 1, state: packLamp(1, 2) }] })
     const levels: number[] = []
-    for (let i = 0; i < 200; i++) levels.push(bench.run(5).say({ say: 'heartbeat' }).level(26) ?? -1)
+    for (let i = 0; i < 200; i++) levels.push(bench.run(5).beat().level(26) ?? -1)
     const edges = levels.filter((l, i) => i > 0 && l !== levels[i - 1]).length
     expect(edges).toBeGreaterThanOrEqual(3)
     expect(edges).toBeLessThanOrEqual(5)
@@ -149,12 +161,20 @@ describe('a simulated board', () => {
       say: 'hello',
       fingerprint: fingerprint(encodeConfiguration({ chips: [], slots })),
     })
-    bench.say(begin, { say: 'load piece', offset: 0, bytes: bytes.map((b) => b ^ 1) }, { say: 'load commit' })
+    bench.say(
+      begin,
+      { say: 'load piece', offset: 0, bytes: bytes.map((b) => b ^ 1) },
+      { say: 'load commit', fingerprint: fingerprint(bytes) },
+    )
     expect(bench.heard.at(-1)).toMatchObject({
       say: 'answer',
       problem: expect.stringContaining('the old configuration stays'),
     })
-    bench.say(begin, { say: 'load piece', offset: 3, bytes }, { say: 'load commit' })
+    bench.say(
+      begin,
+      { say: 'load piece', offset: 3, bytes },
+      { say: 'load commit', fingerprint: fingerprint(bytes) },
+    )
     expect(bench.board.memory.configuration).toEqual([...encodeConfiguration({ chips: [], slots })])
   })
 
@@ -167,7 +187,7 @@ describe('a simulated board', () => {
     bench.say(
       { say: 'load begin', length: bytes.length, fingerprint: fingerprint(bytes) },
       { say: 'load piece', offset: 0, bytes },
-      { say: 'load commit' },
+      { say: 'load commit', fingerprint: fingerprint(bytes) },
       { say: 'hello' },
     )
     expect(bench.heard.at(-1)).toMatchObject({ fingerprint: fingerprint(bytes) })

@@ -1,3 +1,4 @@
+import type { BoardLimits } from '../../core/harness/board-limits'
 import { type Chip, channelOf, type Place } from '../../core/harness/chip'
 import {
   BLANK,
@@ -9,7 +10,8 @@ import {
   ownPlace,
 } from '../../core/harness/slot'
 import type { Micros } from '../../core/units-of-measure'
-import { boardEnd, type FromBoard, PIECE_BYTES, type ToBoard } from '../../links/board-link'
+import { boardEnd, type FromBoard, type InputValue, PIECE_BYTES, type ToBoard } from '../../links/board-link'
+import { ReportRing } from '../../links/reports'
 import type { ChipDriver } from './drivers/chip-driver'
 import { driversFor } from './drivers/drivers'
 import { Hands } from './hands'
@@ -20,9 +22,25 @@ import { Pins } from './pins'
 /** Without a word from the computer for this long, lamps go to their rest state. */
 const SILENCE_US = 1_500_000
 const HEARTBEAT_US = 250_000
+/** How soon after it has taken outputs it says what it shows. */
+const CONFIRM_US = 40_000
+/** Reports that the computer has not heard for so long are said again. */
+const LATE_US = 100_000
+/** Inputs in one frame of a full account: short, so that noise costs little. */
+const INPUTS_A_FRAME = 24
+
+/** What a simulated board can hold: as much as the largest chip that it stands for. */
+const limits: BoardLimits = {
+  frameBytes: 512,
+  configurationBytes: 4000,
+  slots: 500,
+  bytesPerS: 11_520,
+}
 
 export interface BoardMemory {
   readonly configuration: number[]
+  /** How often it has started. */
+  readonly boot?: number
   readonly closed: number[]
   /** Where its wipers stand, 0 to 1, by pin. */
   readonly wipers?: readonly (readonly [number, number])[]
@@ -49,6 +67,10 @@ export class SimulatedBoard {
   private heardAt: Micros = 0
   private heartbeatAt: Micros = 0
   private loading: { bytes: Uint8Array; fingerprint: string } | null = null
+  private boot: number
+  private reports = new ReportRing()
+  private reportedAt: Micros = 0
+  private toldAt: Micros | null = null
 
   constructor(
     readonly identity: string,
@@ -59,6 +81,7 @@ export class SimulatedBoard {
     private readonly send: (bytes: Uint8Array) => void,
   ) {
     this.configuration = Uint8Array.from(memory?.configuration ?? [])
+    this.boot = memory?.boot ?? 0
     this.hands = new Hands(random, memory?.closed ?? [], memory?.wipers ?? [])
     this.pins = new Pins(this.hands)
     this.pins.solder(memory?.chips ?? [])
@@ -68,6 +91,7 @@ export class SimulatedBoard {
   get memory(): BoardMemory {
     return {
       configuration: [...this.configuration],
+      boot: this.boot,
       closed: this.hands.closedPins(),
       wipers: this.hands.wipers(),
       chips: this.pins.chips,
@@ -94,9 +118,12 @@ export class SimulatedBoard {
     },
   }
 
+  /** Begins with what it holds: after power came on, and after a load. Counts and numbers begin anew. */
   private install(): void {
     const decoded =
       this.configuration.length > 0 ? decodeConfiguration(this.configuration) : emptyConfiguration
+    // What an older program left is nothing that this one could use.
+    if ('problem' in decoded) this.configuration = new Uint8Array(0)
     this.holds = 'slots' in decoded ? decoded : emptyConfiguration
     this.drivers = driversFor(this.holds, this.pins)
     this.watched = this.holds.slots.map((slot) => watcherFor(slot, this.readings, this.random))
@@ -106,6 +133,19 @@ export class SimulatedBoard {
       (chip) => this.pins.chipLike(chip),
       this.outputs,
     )
+    this.boot = (this.boot + 1) & 0xffff
+    this.reports = new ReportRing()
+    this.started = false
+  }
+
+  /** Power goes and comes back: what it kept stays, all else begins anew. The line may never notice. */
+  restart(now: Micros): void {
+    this.outputs = Outputs.none
+    this.link = boardEnd()
+    this.loading = null
+    this.install()
+    this.heardAt = now
+    this.say({ say: 'hello', ...this.about() })
   }
 
   connect(now: Micros): void {
@@ -130,6 +170,8 @@ export class SimulatedBoard {
       model: this.model,
       fingerprint: blank ? BLANK : fingerprint(this.configuration),
       length: this.configuration.length,
+      boot: this.boot,
+      limits,
     }
   }
 
@@ -152,15 +194,22 @@ export class SimulatedBoard {
         break
       case 'start':
         this.started = true
-        this.scan(now, true)
+        this.outputs.begin()
+        this.sayAll(now)
         break
       case 'outputs':
         for (const { slot, state } of m.outputs) this.outputs.take(slot, 0, state)
+        this.toldAt ??= now
         break
       case 'show':
         this.outputs.take(m.slot, m.row, m.text)
+        this.toldAt ??= now
         break
       case 'load begin':
+        if (m.length > limits.configurationBytes) {
+          answer(`${m.length} bytes are more than this board can hold`)
+          break
+        }
         this.loading = { bytes: new Uint8Array(m.length), fingerprint: m.fingerprint }
         answer(null)
         break
@@ -173,7 +222,7 @@ export class SimulatedBoard {
         }
         break
       case 'load commit':
-        answer(this.commit())
+        answer(this.commit(m.fingerprint))
         break
       case 'read': {
         const bytes = this.configuration.slice(m.offset, m.offset + PIECE_BYTES)
@@ -181,13 +230,42 @@ export class SimulatedBoard {
         break
       }
       case 'heartbeat':
+        this.compare(m.next, m.digest, now)
+        break
+      case 'again':
+        this.sayAgain(m.from, now)
         break
     }
   }
 
+  /** What the computer knows of the inputs, against what they are. */
+  private compare(next: number, digest: number, now: Micros): void {
+    if (!this.started) return
+    if (next !== this.reports.next) {
+      // What was said a moment ago may still be on its way.
+      if (now - this.reportedAt > LATE_US) this.sayAgain(next, now)
+    } else if (digest !== this.reports.digest) this.sayAll(now)
+  }
+
+  private sayAgain(from: number, now: Micros): void {
+    if (!this.started) return
+    const reports = this.reports.since(from)
+    if (reports === null) this.sayAll(now)
+    else this.sayReports(reports, from, now)
+  }
+
+  private sayReports(reports: readonly InputValue[], from: number, now: Micros): void {
+    for (let at = 0; at < reports.length; at += INPUTS_A_FRAME) {
+      const inputs = reports.slice(at, at + INPUTS_A_FRAME)
+      this.say({ say: 'inputs', micros: now >>> 0, number: (from + at) & 0xffff, inputs })
+    }
+  }
+
   /** Takes the new configuration whole or leaves the old one as it was. */
-  private commit(): string | null {
+  private commit(wanted: string): string | null {
     const { loading } = this
+    // Said twice, because the first answer was lost.
+    if (!loading && wanted === this.about().fingerprint) return null
     this.loading = null
     if (!loading) return 'nothing is being loaded'
     if (fingerprint(loading.bytes) !== loading.fingerprint)
@@ -196,7 +274,6 @@ export class SimulatedBoard {
     if ('problem' in decoded) return decoded.problem
     this.configuration = encodeConfiguration(decoded)
     this.install()
-    this.started = false
     return null
   }
 
@@ -204,24 +281,61 @@ export class SimulatedBoard {
   step(now: Micros): void {
     this.hands.settle(now)
     for (const driver of this.drivers) driver.scan?.()
-    if (this.connected && this.started) this.scan(now, false)
-    if (this.connected && now - this.heartbeatAt >= HEARTBEAT_US) {
-      this.heartbeatAt = now
-      this.say({ say: 'heartbeat', micros: now >>> 0, bad: Math.min(65535, this.link.bad) })
-    }
+    if (this.connected && this.started) this.scan(now)
     this.outputs.step(now, !this.connected || now - this.heardAt > SILENCE_US)
+    const due = now - this.heartbeatAt >= HEARTBEAT_US
+    const owes = this.toldAt !== null && now - this.toldAt >= CONFIRM_US
+    if (this.connected && (due || owes)) this.sayHeartbeat(now)
     for (const driver of this.drivers) driver.send?.(now)
   }
 
-  private scan(now: Micros, everything: boolean): void {
-    const inputs: { slot: number; value: number }[] = []
+  private sayHeartbeat(now: Micros): void {
+    this.heartbeatAt = now
+    this.toldAt = null
+    this.say({
+      say: 'heartbeat',
+      micros: now >>> 0,
+      boot: this.boot,
+      started: this.started,
+      resting: this.outputs.resting,
+      rests: this.outputs.rests,
+      heard: this.link.heard ?? 0,
+      bad: Math.min(65535, this.link.bad),
+      next: this.reports.next,
+      digest: this.outputs.digest,
+    })
+  }
+
+  private scan(now: Micros): void {
+    const inputs: InputValue[] = []
     for (const [slot, watched] of this.watched.entries()) {
-      const value = watched?.scan(now, everything) ?? null
+      const value = watched?.scan(now, false) ?? null
       if (value !== null) inputs.push({ slot, value })
     }
-    for (let from = 0; from < inputs.length; from += 60) {
-      this.say({ say: 'inputs', micros: now >>> 0, inputs: inputs.slice(from, from + 60) })
+    if (inputs.length === 0) return
+    const from = this.reports.next
+    for (const input of inputs) this.reports.add(input)
+    this.reportedAt = now
+    this.sayReports(inputs, from, now)
+  }
+
+  /** Says where every input stands. */
+  private sayAll(now: Micros): void {
+    const inputs: InputValue[] = []
+    for (const [slot, watched] of this.watched.entries()) {
+      const value = watched?.scan(now, true) ?? null
+      if (value !== null) inputs.push({ slot, value })
     }
+    for (const input of inputs) this.reports.stands(input)
+    const number = this.reports.next
+    // One frame at least, so that the computer knows the number also where there are no inputs.
+    for (let at = 0; at === 0 || at < inputs.length; at += INPUTS_A_FRAME)
+      this.say({
+        say: 'all inputs',
+        micros: now >>> 0,
+        number,
+        inputs: inputs.slice(at, at + INPUTS_A_FRAME),
+      })
   }
 
   /** What lights at each place, 0 to 255, as a meter there would show it. */

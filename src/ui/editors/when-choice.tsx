@@ -1,6 +1,6 @@
 'use client'
 import type { ControlAspect } from '@/core/catalogue/part-kind'
-import { gestureDefaults } from '@/core/engine/controls'
+import { gestureDefaults } from '@/core/engine/controls/gesture-defaults'
 import type { ControlSettings } from '@/core/rig/binding'
 import type { PartRow } from '@/core/rig/rows'
 import { NumberField } from './number-field'
@@ -31,18 +31,16 @@ const choices = (aspect: ControlAspect): readonly When[] => {
   return aspect.momentary && aspect.positions.length === 2 ? gestures : ['position', ...gestures]
 }
 
-type Timing = NonNullable<ControlSettings['timing']>
+type Time = keyof typeof gestureDefaults
 
 /** Which of a gesture's times matter, and between what they lie. */
-const times: Partial<
-  Record<When, readonly { key: keyof Timing; label: string; least: number; most: number }[]>
-> = {
+const times: Partial<Record<When, readonly { key: Time; label: string; least: number; most: number }[]>> = {
   short: [{ key: 'longMs', label: 'at most', least: 150, most: 5000 }],
   long: [{ key: 'longMs', label: 'after', least: 150, most: 5000 }],
   double: [{ key: 'doubleMs', label: 'within', least: 100, most: 1000 }],
   repeat: [
     { key: 'delayMs', label: 'after', least: 100, most: 5000 },
-    { key: 'intervalMs', label: 'every', least: 30, most: 5000 },
+    { key: 'intervalMs', label: 'every', least: 20, most: 5000 },
   ],
 }
 
@@ -100,6 +98,20 @@ export const WhenChoice = ({
           take={(ms) => change({ ...settings, timing: { ...settings.timing, [key]: Math.round(ms) } })}
         />
       ))}
+      {when === 'repeat' && (
+        <NumberField
+          label="at most"
+          unit="times"
+          least={1}
+          most={10_000}
+          value={settings.timing?.most}
+          none={{
+            shown: 'no limit',
+            clear: () => change({ ...settings, timing: { ...settings.timing, most: undefined } }),
+          }}
+          take={(most) => change({ ...settings, timing: { ...settings.timing, most: Math.round(most) } })}
+        />
+      )}
       {aspect.kind === 'encoder' && <CoarseChoice settings={settings} change={change} />}
     </div>
   )

@@ -3,6 +3,7 @@ import { type ExpanderKind, sharedLine, supplyLines } from '../expander-kind'
 /** 74HC165: eight inputs a chip, taken all at once and shifted to the board one after the other. */
 export const hc165: ExpanderKind = {
   id: '74hc165',
+  code: 2,
   name: '74HC165 chain',
   says: '8 contacts a chip on three pins, however long the chain',
   channelsPerChip: 8,

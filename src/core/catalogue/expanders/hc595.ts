@@ -3,6 +3,7 @@ import { type ExpanderKind, sharedLine, supplyLines } from '../expander-kind'
 /** 74HC595: eight outputs a chip, shifted in and then shown all at once; on or off, no brightness. */
 export const hc595: ExpanderKind = {
   id: '74hc595',
+  code: 3,
   name: '74HC595 chain',
   says: '8 lamps a chip on three pins, on or off, however long the chain',
   channelsPerChip: 8,

@@ -3,6 +3,7 @@ import { type ExpanderKind, supplyLines } from '../expander-kind'
 /** 74HCT245: eight lines of a 3.3 V board as lines of 5 V. It takes 2 V for high, and goes one way only. */
 export const hct245: ExpanderKind = {
   id: '74hct245',
+  code: 9,
   name: '74HCT245 level shifter',
   says: '8 lines of a 3.3 V board for what wants 5 V, each following a pin of its own',
   channelsPerChip: 8,

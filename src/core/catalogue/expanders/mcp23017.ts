@@ -3,6 +3,7 @@ import { type ExpanderKind, supplyLines, twoWireLines } from '../expander-kind'
 /** MCP23017: sixteen pins on the two-wire bus, each an input with its own pull-up or an output. */
 export const mcp23017: ExpanderKind = {
   id: 'mcp23017',
+  code: 4,
   name: 'MCP23017 port expander',
   says: '16 contacts or lamps on the two-wire bus, up to eight side by side',
   channelsPerChip: 16,

@@ -9,6 +9,7 @@ const lines = (n: number): Terminal[] => [
 /** X12.017 and its like: four gauge motors, each on a step and a direction line instead of four pins. */
 export const motorDriver4: ExpanderKind = {
   id: 'motor-driver-4',
+  code: 7,
   name: 'X12.017 gauge motor driver',
   says: '4 four-wire gauge motors on nine pins instead of sixteen, and smoother',
   channelsPerChip: 16,

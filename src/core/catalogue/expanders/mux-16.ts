@@ -3,6 +3,7 @@ import { type ExpanderKind, sharedLine, supplyLines } from '../expander-kind'
 /** 74HC4067: one of sixteen channels at a time is joined with the signal line. */
 export const mux16: ExpanderKind = {
   id: 'mux-16',
+  code: 1,
   name: '74HC4067 multiplexer',
   says: '16 contacts or wipers on one analog pin and four address pins',
   channelsPerChip: 16,

@@ -3,6 +3,7 @@ import { type ExpanderKind, supplyLines, twoWireLines } from '../expander-kind'
 /** PCA9685: sixteen timed outputs on the two-wire bus, for servos and for lamps with brightness. */
 export const pca9685: ExpanderKind = {
   id: 'pca9685',
+  code: 6,
   name: 'PCA9685 pulse driver',
   says: '16 servos or lamps with brightness on the two-wire bus',
   channelsPerChip: 16,

@@ -3,6 +3,7 @@ import { type ExpanderKind, sharedLine, supplyLines } from '../expander-kind'
 /** TLC5940: sixteen lamps a chip, each of its own brightness, at a current that one resistor sets for all. */
 export const tlc5940: ExpanderKind = {
   id: 'tlc5940',
+  code: 5,
   name: 'TLC5940 lamp driver',
   says: '16 lamps a chip with brightness and no series resistors, on five pins however long the chain',
   channelsPerChip: 16,

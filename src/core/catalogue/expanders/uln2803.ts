@@ -3,6 +3,7 @@ import type { ExpanderKind } from '../expander-kind'
 /** ULN2803: eight switches to ground, each following a pin of the board; diodes take what a coil gives back. */
 export const uln2803: ExpanderKind = {
   id: 'uln2803',
+  code: 8,
   name: 'ULN2803 switch array',
   says: '8 coils or strong lamps, each following a pin of its own',
   channelsPerChip: 8,

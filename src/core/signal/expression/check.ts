@@ -1,4 +1,16 @@
-import { alike, asBoolean, asNumber, type Checked, type Checker, isRatio, readSlot, unitOf } from './checked'
+import {
+  absent,
+  alike,
+  asBoolean,
+  asNumber,
+  type Checked,
+  type Checker,
+  isRatio,
+  keep,
+  present,
+  readSlot,
+  unitOf,
+} from './checked'
 import { ExpressionError } from './expression-error'
 import { functions } from './functions'
 import { type Node, spanOf } from './parse'
@@ -30,7 +42,7 @@ export const check = (node: Node, ck: Checker): Checked => {
     case 'MemberExpression':
       return name(node, ck)
     case 'UnaryExpression':
-      return unary(node.operator, check(node.argument as Node, ck), node)
+      return unary(node.operator, check(node.argument as Node, ck), node, ck)
     case 'BinaryExpression':
       return binary(node.operator, node, ck)
     case 'ConditionalExpression': {
@@ -40,7 +52,10 @@ export const check = (node: Node, ck: Checker): Checked => {
         check(node.alternate as Node, ck),
         node.alternate as Node,
       )
-      return { type: yes.type, code: `(${test.code}?${yes.code}:${no.code})` }
+      if (!ck.lenient) return { type: yes.type, code: `(${test.code}?${yes.code}:${no.code})` }
+      const { first, again } = keep(test, ck)
+      const choice = `(${again.code}?${yes.code}:${no.code})`
+      return { type: yes.type, code: `(${present(boolean, first)}?${choice}:${absent(yes.type)})` }
     }
     case 'CallExpression': {
       const called = nameOf(node.callee as Node)
@@ -79,8 +94,11 @@ const name = (node: Node, ck: Checker): Checked => {
   return readSlot(variable.slot, variable.type, ck)
 }
 
-const unary = (operator: string, value: Checked, node: Node): Checked => {
-  if (operator === '!') return { type: boolean, code: `(${asBoolean(value, node).code}?0:1)` }
+const unary = (operator: string, value: Checked, node: Node, ck: Checker): Checked => {
+  if (operator === '!') {
+    const { code } = asBoolean(value, node)
+    return { type: boolean, code: ck.lenient ? `f.not(${code})` : `(${code}?0:1)` }
+  }
   const number = asNumber(value, node)
   const literal = typeof number.literal === 'number' ? number.literal : undefined
   if (operator === '-') {
@@ -100,16 +118,21 @@ const binary = (operator: string, node: Node & { type: 'BinaryExpression' }, ck:
   if (operator === '&&' || operator === '||') {
     const a = asBoolean(left, leftNode)
     const b = asBoolean(right, rightNode)
+    if (ck.lenient)
+      return { type: boolean, code: `f.${operator === '&&' ? 'and' : 'or'}(${a.code},${b.code})` }
     return { type: boolean, code: `(${a.code}${operator}${b.code}?1:0)` }
   }
   if (operator === '==' || operator === '!=') {
     const [a, b] = alike(left, right, rightNode)
+    const same = `f.same(${a.code},${b.code})`
+    if (ck.lenient) return { type: boolean, code: operator === '==' ? same : `f.not(${same})` }
     return { type: boolean, code: `(${a.code}${operator}=${b.code}?1:0)` }
   }
   const a = asNumber(left, leftNode)
   const b = asNumber(right, rightNode)
   if (ordering.has(operator)) {
     const [x, y] = alike(a, b, rightNode)
+    if (ck.lenient) return { type: boolean, code: lenientOrder(operator, x.code, y.code) }
     return { type: boolean, code: `(${x.code}${operator}${y.code}?1:0)` }
   }
   if (!arithmetic.has(operator)) throw at(node, `The operator ${operator} is not among those a rig can use.`)
@@ -118,6 +141,12 @@ const binary = (operator: string, node: Node & { type: 'BinaryExpression' }, ck:
     return { type: x.type, code: `(${x.code}${operator}${y.code})` }
   }
   return { type: productType(operator, a.type, b.type, node), code: `(${a.code}${operator}${b.code})` }
+}
+
+/** A comparison of which either side may be absent; then it cannot be told. */
+const lenientOrder = (operator: string, x: string, y: string): string => {
+  const [a, b] = operator.startsWith('>') ? [y, x] : [x, y]
+  return `f.${operator.endsWith('=') ? 'atMost' : 'less'}(${a},${b})`
 }
 
 /** Scaling keeps a unit, dividing like by like loses it; units are not multiplied into new ones. */

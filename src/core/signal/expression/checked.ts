@@ -38,6 +38,8 @@ export interface Uses {
   readonly optional: Set<number>
   readonly curves: (readonly { from: number; to: number }[])[]
   input: boolean
+  /** How many values are kept while the expression is worked out: the code speaks of the k-th as v<k>. */
+  kept: number
 }
 
 export interface Checker {
@@ -47,6 +49,20 @@ export interface Checker {
   /** True inside `otherwise` and `known`, where a variable may be absent. */
   lenient: boolean
 }
+
+/** A value that the code needs more than once, worked out once: where it is worked out, and where it stands then. */
+export const keep = (value: Checked, ck: Checker): { readonly first: string; readonly again: Checked } => {
+  if (value.literal !== undefined) return { first: value.code, again: value }
+  const name = `v${ck.uses.kept++}`
+  return { first: `(${name}=${value.code})`, again: { type: value.type, code: name } }
+}
+
+/** Code that is true when a value is there: absent numbers are NaN or beyond all, absent texts are null. */
+export const present = (type: ValueType, code: string): string =>
+  type.is === 'text' ? `(${code}!==null)` : `f.present(${code})`
+
+/** What stands for no value of a type. */
+export const absent = (type: ValueType): string => (type.is === 'text' ? 'null' : 'NaN')
 
 /** Code that reads a slot; what is read inside `otherwise` and `known` may be absent. */
 export const readSlot = (slot: number, type: ValueType, ck: Checker): Checked => {

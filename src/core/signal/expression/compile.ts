@@ -3,6 +3,7 @@ import { formatNumber } from '../format'
 import { packLamp } from '../lamp-state'
 import { check } from './check'
 import {
+  absent,
   asBoolean,
   asLamp,
   asPlainNumber,
@@ -53,6 +54,8 @@ const DASHES = '--'
 
 const withoutMinusZero = (text: string): string => (Number(text) === 0 ? text.replace('-', '') : text)
 
+const there = (x: number | string | null): boolean => x !== null && !Number.isNaN(x)
+
 const support = {
   /** A brightness that is not a number is no lamp state, rather than a full or an empty one. */
   packLamp: (brightness: number, hz: number) =>
@@ -71,6 +74,14 @@ const support = {
       : '-'.repeat(digits),
   pad: (text: string, width: number) => (width < 0 ? text.padStart(-width) : text.padEnd(width)),
   present: (x: number) => Number.isFinite(x),
+  /** Yes and no where either may be absent: what cannot be told is absent, not no. */
+  not: (x: number) => (there(x) ? Number(x === 0) : Number.NaN),
+  and: (a: number, b: number) => (there(a) && there(b) ? Number(a !== 0 && b !== 0) : Number.NaN),
+  or: (a: number, b: number) => (there(a) && there(b) ? Number(a !== 0 || b !== 0) : Number.NaN),
+  less: (a: number, b: number) => (there(a) && there(b) ? Number(a < b) : Number.NaN),
+  atMost: (a: number, b: number) => (there(a) && there(b) ? Number(a <= b) : Number.NaN),
+  same: (a: number | string | null, b: number | string | null) =>
+    there(a) && there(b) ? Number(a === b) : Number.NaN,
   wrap: (value: number, least: number, most: number) => {
     const span = most - least
     return least + ((((value - least) % span) + span) % span)
@@ -113,14 +124,15 @@ const MOST_FACTORIES = 4000
 
 /** The function for checked code: absent (NaN, or null for a text) when anything it needs is absent. */
 const factoryFor = (checked: Checked, uses: Uses, values: Values): Factory => {
-  const absent = checked.type.is === 'text' ? 'null' : 'NaN'
   const there = uses.order.flatMap((slot, k) => {
     if (!uses.slots.has(slot)) return []
     return values.isText?.[slot] === 1 ? [`t[s${k}]!==null`] : [`n[s${k}]===n[s${k}]`]
   })
   if (uses.input) there.push('input!==null', 'input===input')
-  const guard = there.length > 0 ? `if(!(${there.join('&&')}))return ${absent};` : ''
-  const source = `"use strict";return function(input){${guard}return ${checked.code}}`
+  const guard = there.length > 0 ? `if(!(${there.join('&&')}))return ${absent(checked.type)};` : ''
+  const kept = Array.from({ length: uses.kept }, (_, k) => `v${k}`)
+  const room = kept.length > 0 ? `let ${kept.join(',')};` : ''
+  const source = `"use strict";return function(input){${guard}${room}return ${checked.code}}`
   const key = `${uses.order.length} ${source}`
   let factory = factories.get(key)
   if (!factory) {
@@ -138,7 +150,7 @@ const factoryFor = (checked: Checked, uses: Uses, values: Values): Factory => {
  */
 export const compile = (source: string, scope: Scope, values: Values, wanted: Wanted): Compiled => {
   const node = parse(source)
-  const uses: Uses = { order: [], slots: new Set(), optional: new Set(), curves: [], input: false }
+  const uses: Uses = { order: [], slots: new Set(), optional: new Set(), curves: [], input: false, kept: 0 }
   const checker: Checker = { scope, uses, lenient: false, check: (inner) => check(inner, checker) }
   let checked: Checked
   try {
@@ -174,6 +186,7 @@ export const mistakeIn = (source: string, scope: Scope, wanted: Wanted): Mistake
     return null
   } catch (error) {
     if (error instanceof ExpressionError) return { message: error.message, span: error.span }
-    throw error
+    const message = `This cannot be worked out: ${error instanceof Error ? error.message : error}.`
+    return { message, span: { start: 0, end: source.length } }
   }
 }

@@ -235,8 +235,8 @@ describe('text', () => {
     expect(words('zeros(height, 5)', { height: null })).toBe('-----')
   })
   it('takes only whole numbers where a width is meant, and points at the one that is not', () => {
-    expect(() => words('fixed(1, 2.5)')).toThrow('A whole number up to 9 is needed here.')
-    expect(() => words('pad("A", 99)')).toThrow('A whole number up to 40 is needed here.')
+    expect(() => words('fixed(1, 2.5)')).toThrow('A whole number from 0 to 9 is needed here.')
+    expect(() => words('pad("A", 99)')).toThrow('A whole number from -40 to 40 is needed here.')
   })
 })
 

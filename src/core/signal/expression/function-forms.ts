@@ -20,6 +20,7 @@ export const functionForms: Readonly<Record<string, { readonly form: string; rea
   match: { form: 'match(value, case, result, …)', gives: 'the result of the case that fits' },
   curve: { form: 'curve("name", value)', gives: 'along a curve of this rig' },
   part: { form: 'part("name")', gives: 'where a control stands' },
+  variable: { form: 'variable("name")', gives: 'a variable whose name cannot be written plainly' },
   layer: { form: 'layer("layer set")', gives: 'the active layer' },
   join: { form: 'join(a, b, …)', gives: 'one text' },
   fixed: { form: 'fixed(number, decimals, width)', gives: 'a number as text' },

@@ -1,5 +1,6 @@
 import { unitNamed } from '../unit'
 import {
+  absent,
   alike,
   asLamp,
   asNumber,
@@ -8,11 +9,13 @@ import {
   type Checked,
   type Checker,
   inUnit,
+  keep,
+  present,
   readSlot,
 } from './checked'
 import { ExpressionError } from './expression-error'
 import { type Node, spanOf } from './parse'
-import { boolean, lamp, plainNumber, text, type ValueType } from './value-type'
+import { boolean, lamp, plainNumber, text } from './value-type'
 
 type Build = (args: Node[], call: Node, ck: Checker) => Checked
 
@@ -37,18 +40,23 @@ const quotedUnit = (node: Node) => {
   return unit
 }
 
+const nearest = (ck: Checker, name: string): string => {
+  const close = ck.scope.similar?.(name)
+  return close ? ` Did you mean “${close}”?` : ''
+}
 const quoted = (node: Node, otherwise: string): string => {
   if (node.type === 'Literal' && typeof node.value === 'string') return node.value
   throw wrong(node, otherwise)
 }
 
-/** A whole number written out, at most so large either way. */
-const whole = (node: Node, most: number): number => {
+/** A whole number written out, within limits. */
+const whole = (node: Node, least: number, most: number): number => {
   const negative = node.type === 'UnaryExpression' && node.operator === '-'
   const inner = negative ? (node.argument as Node) : node
   const value = inner.type === 'Literal' && typeof inner.value === 'number' ? inner.value : Number.NaN
-  if (Number.isInteger(value) && value <= most) return negative ? -value : value
-  throw wrong(node, `A whole number up to ${most} is needed here.`)
+  const signed = negative ? -value : value
+  if (Number.isInteger(signed) && signed >= least && signed <= most) return signed
+  throw wrong(node, `A whole number from ${least} to ${most} is needed here.`)
 }
 
 /** Numbers in, one number out, all in the unit of the first. */
@@ -71,10 +79,6 @@ const lenient = (node: Node, ck: Checker): Checked => {
   ck.lenient = before
   return checked
 }
-
-/** JavaScript that is true when the value is there: absent numbers are NaN, absent texts are null. */
-const present = (value: Checked): string =>
-  value.type.is === 'text' ? `(${value.code}!==null)` : `(f.present(${value.code}))`
 
 /** Every function an expression can call. Names not listed here do not exist. */
 export const functions: Readonly<Record<string, Build | undefined>> = Object.assign(Object.create(null), {
@@ -142,39 +146,45 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
 
   known: ((args, call, ck) => {
     take(args, call, 1, 1, 'known(value)')
-    return { type: boolean, code: `(${present(lenient(arg(args, 0), ck))}?1:0)` }
+    const value = lenient(arg(args, 0), ck)
+    return { type: boolean, code: `(${present(value.type, value.code)}?1:0)` }
   }) as Build,
 
   otherwise: ((args, call, ck) => {
     take(args, call, 2, 2, 'otherwise(value that may be absent, value to use then)')
-    const [value, instead] = alike(lenient(arg(args, 0), ck), ck.check(arg(args, 1)), arg(args, 1))
-    return { type: value.type, code: `(${present(value)}?${value.code}:${instead.code})` }
+    const asked = lenient(arg(args, 0), ck)
+    const { first, again } = keep(asked, ck)
+    // Whether it is there is asked of the value itself, before it becomes what the other one is.
+    const [value, instead] = alike(again, ck.check(arg(args, 1)), arg(args, 1))
+    return { type: value.type, code: `(${present(asked.type, first)}?${value.code}:${instead.code})` }
   }) as Build,
 
   match: ((args, call, ck) => {
     const form = 'match(value, case, result, …) or with one more result for every other case'
     take(args, call, 3, 64, form)
     const value = ck.check(arg(args, 0))
+    const { first, again } = keep(value, ck)
     const results: { test: string | null; value: Checked }[] = []
     for (let i = 1; i < args.length; i += 2) {
-      const last = i + 1 === args.length
-      if (last) {
+      if (i + 1 === args.length) {
         results.push({ test: null, value: ck.check(arg(args, i)) })
-      } else {
-        const [left, right] = alike(value, ck.check(arg(args, i)), arg(args, i))
-        results.push({ test: `${left.code}===${right.code}`, value: ck.check(arg(args, i + 1)) })
+        continue
       }
+      const [left, right] = alike(again, ck.check(arg(args, i)), arg(args, i))
+      results.push({ test: `${left.code}===${right.code}`, value: ck.check(arg(args, i + 1)) })
     }
     let type = (results[0] as { value: Checked }).value
     for (const r of results) [type] = alike(type, r.value, call)
-    if (results.at(-1)?.test !== null) results.push({ test: null, value: absentOf(type.type) })
-    const code = results.reduceRight((rest, r) => {
+    const none = absent(type.type)
+    if (results.at(-1)?.test !== null) results.push({ test: null, value: { type: type.type, code: none } })
+    const cases = results.reduceRight((rest, r) => {
       const result = alike(type, r.value, call)[1].code
       return r.test === null ? result : `(${r.test}?${result}:${rest})`
     }, '')
+    // Where it may be absent, an absent value is no case, not even the last.
+    const code = ck.lenient ? `(${present(value.type, first)}?${cases}:${none})` : `(${first},${cases})`
     return { type: type.type, code }
   }) as Build,
-
   part: ((args, call, ck) => {
     take(args, call, 1, 2, 'part("name") or part("name", "which of its switches")')
     const name = quoted(arg(args, 0), 'The name of a part stands in quotes.')
@@ -184,6 +194,13 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
     return readSlot(found.slot, found.type, ck)
   }) as Build,
 
+  variable: ((args, call, ck) => {
+    take(args, call, 1, 1, 'variable("name")')
+    const name = quoted(arg(args, 0), 'The name of a variable stands in quotes.')
+    const found = ck.scope.variable(name)
+    if (!found) throw wrong(arg(args, 0), `There is no variable “${name}”.${nearest(ck, name)}`)
+    return readSlot(found.slot, found.type, ck)
+  }) as Build,
   layer: ((args, call, ck) => {
     take(args, call, 1, 1, 'layer("layer set")')
     const set = quoted(arg(args, 0), 'The name of a layer set stands in quotes.')
@@ -200,20 +217,20 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
   fixed: ((args, call, ck) => {
     take(args, call, 2, 3, 'fixed(number, decimals) or fixed(number, decimals, width)')
     const value = asNumber(lenient(arg(args, 0), ck), arg(args, 0)).code
-    const width = args[2] ? whole(args[2], 40) : 0
-    return { type: text, code: `f.fixed(${value},${whole(arg(args, 1), 9)},${width})` }
+    const width = args[2] ? whole(args[2], 0, 40) : 0
+    return { type: text, code: `f.fixed(${value},${whole(arg(args, 1), 0, 9)},${width})` }
   }) as Build,
 
   zeros: ((args, call, ck) => {
     take(args, call, 2, 2, 'zeros(number, digits)')
     const value = asNumber(lenient(arg(args, 0), ck), arg(args, 0)).code
-    return { type: text, code: `f.zeros(${value},${whole(arg(args, 1), 20)})` }
+    return { type: text, code: `f.zeros(${value},${whole(arg(args, 1), 0, 20)})` }
   }) as Build,
 
   pad: ((args, call, ck) => {
     take(args, call, 2, 2, 'pad(text, width), to the left with a negative width')
     const value = asWords(lenient(arg(args, 0), ck), arg(args, 0)).code
-    return { type: text, code: `f.pad(${value},${whole(arg(args, 1), 40)})` }
+    return { type: text, code: `f.pad(${value},${whole(arg(args, 1), -40, 40)})` }
   }) as Build,
 
   curve: ((args, call, ck) => {
@@ -226,5 +243,3 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
     return { type: plainNumber, code: `f.alongCurve(c[${ck.uses.curves.length - 1}],${value.code})` }
   }) as Build,
 } satisfies Record<string, Build>)
-
-const absentOf = (type: ValueType): Checked => ({ type, code: type.is === 'text' ? 'null' : 'NaN' })

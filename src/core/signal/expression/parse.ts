@@ -21,15 +21,44 @@ jsep.removeUnaryOp('~')
 jsep.removeLiteral('this')
 jsep.removeLiteral('null')
 
+const deep = (span: Span): ExpressionError =>
+  new ExpressionError(`This is nested more than ${MOST_DEPTH} deep. Split it over several paths.`, span)
+
+/** What an expression may be at most: longer than anybody writes, and shallow enough for whatever walks it. */
+export const MOST_SIGNS = 2000
+export const MOST_DEPTH = 60
+
+const childrenOf = (node: Node): Node[] =>
+  Object.values(node)
+    .flat()
+    .filter((x): x is Node => typeof x === 'object' && x !== null && 'type' in x)
+
+/** The first node so deep down, or null. Walked without recursion: what is too deep would be too deep for that as well. */
+const tooDeep = (root: Node): Node | null => {
+  let level: Node[] = [root]
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > MOST_DEPTH) return level[0] ?? null
+    level = level.flatMap(childrenOf)
+  }
+  return null
+}
+
 /** Parses one ECMAScript expression. Throws ExpressionError, with the place, where it is not one. */
 export const parse = (source: string): Node => {
   starts.length = 0
   if (source.trim() === '')
     throw new ExpressionError('The expression is empty.', { start: 0, end: source.length })
+  if (source.length > MOST_SIGNS)
+    throw new ExpressionError(
+      `The expression is ${source.length} signs long; ${MOST_SIGNS} are the most. Split it over several paths.`,
+      { start: MOST_SIGNS, end: source.length },
+    )
   let node: Node
   try {
     node = jsep(source) as Node
   } catch (error) {
+    // The parser ran out of stack.
+    if (error instanceof RangeError) throw deep({ start: 0, end: source.length })
     const at = Math.min((error as { index?: number }).index ?? 0, source.length)
     const words = ((error as { description?: string }).description ?? String(error)).replace(
       / at character \d+$/,
@@ -44,6 +73,8 @@ export const parse = (source: string): Node => {
     const second = node.body[1] as Node | undefined
     throw new ExpressionError('Something is missing between two values here.', spanOf(second ?? node))
   }
+  const bottom = tooDeep(node)
+  if (bottom) throw deep({ start: bottom.start ?? 0, end: bottom.end ?? source.length })
   return node
 }
 
