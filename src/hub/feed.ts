@@ -67,9 +67,9 @@ export class Feed {
       const told = indicator.shown === -1 ? null : indicator.shown
       aspects[indicator.aspect.id] = { told, metered: this.metered(indicator) }
     }
-    const { panel, craft, agrees } = agreement(this.engine, unit)
+    const { panel, craft, agrees, waitsFor } = agreement(this.engine, unit)
     const exercised = unit.indicators.some((i) => i.exercise !== null)
-    return { aspects, panel, craft, agrees, exercised }
+    return { aspects, panel, craft, agrees, waitsFor, exercised }
   }
 
   /** Thirty times a second: to every tab, what changed for it. */

@@ -9,6 +9,7 @@ import type { Rig } from '../core/rig/rig'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
 import { BoardClient } from './board-client'
+import type { BoardTalk } from './board-talk'
 import { DrawnBoards } from './drawn-boards'
 import { Feed } from './feed'
 import { HandClient } from './hand-client'
@@ -225,7 +226,7 @@ export class Hub {
 
   // --- boards -------------------------------------------------------------------------------------------------
 
-  private boardChanged(client: BoardClient): void {
+  private boardChanged(client: BoardTalk): void {
     this.drawnBoards.match(this.engine.rig)
     const boardId = this.drawnBoards.drawn(client.identity)
     if (boardId !== null) {

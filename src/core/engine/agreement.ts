@@ -1,6 +1,7 @@
 import { firstTold } from '../rig/binding'
 import { formatNumber, formatValue } from '../signal/format'
 import { sameNumber } from '../signal/same-number'
+import { CONFIRM_MS } from './boards'
 import type { Engine } from './engine'
 import { evaluate } from './evaluate'
 import {
@@ -16,8 +17,10 @@ import { shownWords, standsWords } from './words'
 export interface Agreement {
   readonly panel: string
   readonly craft: string
-  /** Null where there is nothing to compare. */
+  /** Null where there is nothing to compare, or not yet. */
   readonly agrees: boolean | null
+  /** The board whose word is still waited for, or null. What was only sent agrees with nothing. */
+  readonly waitsFor: string | null
 }
 
 /** What the panel shows and what the craft says of one part, and whether the two agree. */
@@ -26,8 +29,24 @@ export const agreement = (engine: Engine, unit: Unit): Agreement => {
     ...unit.controls.map((c) => controlAgreement(engine, c)),
     ...unit.indicators.map((i) => indicatorAgreement(engine, i)),
   ]
-  const judged = all.find((a) => a.agrees === false) ?? all.find((a) => a.agrees === true)
-  return judged ?? all.find((a) => a.craft !== '–') ?? all[0] ?? { panel: '–', craft: '–', agrees: null }
+  const judged =
+    all.find((a) => a.agrees === false) ??
+    all.find((a) => a.waitsFor !== null) ??
+    all.find((a) => a.agrees === true)
+  return judged ?? all.find((a) => a.craft !== '–') ?? all[0] ?? nothing
+}
+
+const nothing: Agreement = { panel: '–', craft: '–', agrees: null, waitsFor: null }
+
+/**
+ * Whether the board itself has said that it shows what it was told. Something that is told anew all the time counts
+ * as confirmed for as long as the board's word is no older than that takes.
+ */
+const isConfirmed = (engine: Engine, indicator: IndicatorUnit): boolean => {
+  const since = indicator.board?.queue.waitsSince(indicator.slot) ?? null
+  if (since === null) return true
+  const heard = indicator.board?.queue.hasConfirmed(indicator.slot) ?? false
+  return heard && engine.time - since < CONFIRM_MS
 }
 
 const indicatorAgreement = (engine: Engine, indicator: IndicatorUnit): Agreement => {
@@ -44,9 +63,12 @@ const indicatorAgreement = (engine: Engine, indicator: IndicatorUnit): Agreement
     : program
       ? shownWords(indicator.aspect, indicator.unit.part.settings, wanted)
       : '–'
-  if (!program || !engine.simulatorUp || program.state === null) return { panel, craft, agrees: null }
-  if (program.source >= 0 && value === null && !program.showsAbsent) return { panel, craft, agrees: null }
-  return { panel, craft, agrees: reached && wanted === indicator.shown }
+  const open = { panel, craft, agrees: null, waitsFor: null }
+  if (!program || !engine.simulatorUp || program.state === null) return open
+  if (program.source >= 0 && value === null && !program.showsAbsent) return open
+  if (!reached || wanted !== indicator.shown) return { ...open, agrees: false }
+  if (isConfirmed(engine, indicator)) return { ...open, agrees: true }
+  return { ...open, waitsFor: engine.rig.board[indicator.board?.id ?? '']?.name ?? 'the board' }
 }
 
 /** The binding by which a control can be compared: one that sets what it stands at. */
@@ -72,16 +94,18 @@ const controlAgreement = (engine: Engine, control: ControlUnit): Agreement => {
   const panel = standsWords(control)
   const input = standing(control)
   if (!state.program.value || input === null || value === null || !engine.simulatorUp)
-    return { panel, craft, agrees: null }
+    return { panel, craft, agrees: null, waitsFor: null }
   const meant = evaluate(state.program.value, input)
-  if (meant === null) return { panel, craft, agrees: null }
-  if (typeof meant !== 'number' || typeof value !== 'number') return { panel, craft, agrees: meant === value }
-  if (aspect.kind !== 'travel') return { panel, craft, agrees: sameNumber(meant, value) }
+  if (meant === null) return { panel, craft, agrees: null, waitsFor: null }
+  if (typeof meant !== 'number' || typeof value !== 'number')
+    return { panel, craft, agrees: meant === value, waitsFor: null }
+  if (aspect.kind !== 'travel') return { panel, craft, agrees: sameNumber(meant, value), waitsFor: null }
   const size = info?.range ? info.range[1] - info.range[0] : Math.max(1, Math.abs(value))
   return {
     panel: info ? formatValue(meant, info) : formatNumber(meant),
     craft,
     agrees: Math.abs(meant - value) <= NEAR * size,
+    waitsFor: null,
   }
 }
 
@@ -98,8 +122,13 @@ const told = (engine: Engine, control: ControlUnit): Agreement => {
         : standsWords(control)
   const active = control.bindings.find((b) => engine.layers.isActive(b.program.layer))
   const action = active ? firstTold(active.program.settings.actions) : undefined
-  if (!action || action.do === 'event') return { panel, craft: '–', agrees: null }
+  if (!action || action.do === 'event') return { panel, craft: '–', agrees: null, waitsFor: null }
   const slot = engine.variables.index.variable.get(action.variable) ?? -1
   const info = engine.variables.index.catalogue.variables[slot]
-  return { panel, craft: info ? formatValue(engine.variables.read(slot), info) : '–', agrees: null }
+  return {
+    panel,
+    craft: info ? formatValue(engine.variables.read(slot), info) : '–',
+    agrees: null,
+    waitsFor: null,
+  }
 }

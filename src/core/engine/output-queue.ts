@@ -44,6 +44,8 @@ export class OutputQueue {
   private confirmed = 0
   /** Slots that the board has not confirmed, and since when. */
   private readonly open = new Map<number, Millis>()
+  /** Slots of which the board has confirmed something. */
+  private readonly known = new Set<number>()
   /** When each batch that is not confirmed was sent. */
   private sent: { readonly batch: number; readonly at: Millis }[] = []
 
@@ -64,6 +66,7 @@ export class OutputQueue {
     for (const level of this.waiting) level.clear()
     this.told.clear()
     this.open.clear()
+    this.known.clear()
     this.sent = []
     this.bytesPerMs = ((bytesPerS || USUAL_BYTES_PER_S) * SHARE) / 1000
   }
@@ -76,7 +79,11 @@ export class OutputQueue {
     this.sent = since
     const later = new Set<number>()
     for (const level of this.waiting) for (const key of level.keys()) later.add(Math.floor(key / ROWS))
-    for (const [key, told] of this.told) if (told.batch > batch) later.add(Math.floor(key / ROWS))
+    for (const [key, told] of this.told) {
+      const slot = Math.floor(key / ROWS)
+      if (told.batch > batch) later.add(slot)
+      else this.known.add(slot)
+    }
     const from = since[0]?.at
     for (const [slot, at] of this.open) {
       if (!later.has(slot)) this.open.delete(slot)
@@ -102,6 +109,11 @@ export class OutputQueue {
   /** Since when the board has been asked to show something on this slot that it has not confirmed; null when it has. */
   waitsSince(slot: number): Millis | null {
     return this.open.get(slot) ?? null
+  }
+
+  /** Whether the board has confirmed something on this slot since it was there. */
+  hasConfirmed(slot: number): boolean {
+    return this.known.has(slot)
   }
 
   get isUnconfirmed(): boolean {

@@ -60,6 +60,8 @@ export interface PartLive {
   readonly panel: string
   readonly craft: string
   readonly agrees: boolean | null
+  /** The board whose word is still waited for. */
+  readonly waitsFor: string | null
   readonly exercised: boolean
 }
 
