@@ -130,7 +130,7 @@ export class CraftSide {
 
   private take(m: FromSimulator): void {
     if (m.say === 'catalogue') {
-      this.names.push(...m.variables.map((v) => v.name))
+      this.names.push(...m.variables.map((v) => (v as { name: string }).name))
       this.say({ say: 'subscribe', i: 'all' })
     } else if (m.say === 'frame') {
       for (const [k, i] of m.i.entries()) this.now.set(this.names[i] ?? '', m.v[k] ?? null)

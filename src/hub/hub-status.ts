@@ -40,12 +40,12 @@ export class HubStatus {
     const noise = this.boards
       .filter((b) => !b.up && b.identity === '' && b.talking)
       .map((b) => this.boardStatus(b, null, `port ${b.port}`, `What answers on port ${b.port}`, '', t))
-    const { craft, problem, up, rate } = this.simulator
+    const { craft, problem, up, rate, odd } = this.simulator
     return {
       armed: this.engine.armed,
       database,
       standins: this.hands.up ? 'up' : 'down',
-      simulator: { state: up ? 'up' : 'down', craft, rateHz: up ? rate.update(t) : 0, problem },
+      simulator: { state: up ? 'up' : 'down', craft, rateHz: up ? rate.update(t) : 0, problem, odd },
       boards: [...known, ...strangers, ...noise],
     }
   }
@@ -71,7 +71,8 @@ export class HubStatus {
       differing,
       loading: client?.loading ?? null,
       rateHz: up && client ? client.rate.update(t) : 0,
-      bad: client?.bad ?? 0,
+      bad: client ? client.bad + client.missed + client.badThere : 0,
+      limits: client?.limits ?? null,
       simulated: this.hands.levels.has(identity),
     }
   }

@@ -34,6 +34,13 @@ server.on('listening', () => process.stdout.write('hub ready\n'))
 hub.open()
 follower.open()
 
+/** What nobody expected is written down, and the cockpit goes on: links, rig and panels are worth more than a clean end. */
+const unexpected = (what: string) => (error: unknown) => {
+  process.stderr.write(`hub: ${what}: ${error instanceof Error ? error.stack : String(error)}\n`)
+}
+process.on('uncaughtException', unexpected('unexpected, going on'))
+process.on('unhandledRejection', unexpected('unexpected in the background, going on'))
+
 const stop = () => {
   hub.close()
   process.exit(0)

@@ -74,22 +74,33 @@ export class RigFollower {
 
   /** Announcements are taken one after the other. */
   private follow(): void {
-    this.following = this.following.then(() => this.catchUp()).catch(() => {})
+    this.following = this.following
+      .then(() => this.catchUp())
+      .catch((error: Error) => {
+        process.stderr.write(`hub: cannot follow the rig: ${error.message}\n`)
+      })
   }
 
   private async catchUp(): Promise<void> {
     if (this.rigId === null) return this.loadWhole()
     for (const entry of await editsSince(this.db, this.rigId, this.revision)) {
+      try {
+        this.events.edit(entry)
+      } catch (error) {
+        // What could not be taken as an edit is taken as part of the whole.
+        process.stderr.write(`hub: edit ${entry.revision} could not be taken: ${(error as Error).stack}\n`)
+        return this.loadWhole()
+      }
+      // Only what is in counts as seen.
       this.revision = entry.revision
-      this.events.edit(entry)
     }
   }
 
   private async loadWhole(): Promise<void> {
     const loaded = await loadRig(this.db)
     if (!loaded) throw new Error('there is no rig yet')
+    this.events.whole(loaded)
     this.rigId = loaded.id
     this.revision = loaded.revision
-    this.events.whole(loaded)
   }
 }

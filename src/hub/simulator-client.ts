@@ -8,6 +8,7 @@ import {
   SIMULATOR_LINK_VERSION,
   type ToSimulator,
 } from '../links/simulator-link'
+import { readCatalogue } from '../links/told-catalogue'
 import { Rate } from './rate'
 import { TcpLink } from './tcp-link'
 
@@ -30,6 +31,10 @@ export class SimulatorClient {
   craft = ''
   problem: string | null = 'not connected yet'
   up = false
+  /** What is odd about its catalogue, in sentences. */
+  odd: readonly string[] = []
+  /** How many variables it has told of. */
+  private told = 0
   readonly rate = new Rate(performance.now())
   private readonly link: TcpLink
   private reader: LineReader<FromSimulator> = readerOfSimulator()
@@ -94,19 +99,18 @@ export class SimulatorClient {
         break
       case 'catalogue':
         if (this.craft === '') break
-        this.described = true
-        this.problem = null
-        this.events.described({ craft: this.craft, variables: m.variables, events: m.events })
+        this.takeCatalogue(m.variables, m.events)
         break
       case 'frame': {
         if (!this.described) break
         this.heardAt = performance.now()
         this.rate.add()
         this.tellQuiet(false)
+        if (m.i.some((i) => i >= this.told))
+          this.problem = `the simulator tells values beyond the ${this.told} of its catalogue; they are left out`
         this.events.frame(m.i, m.v)
         if (this.up) break
         this.up = true
-        this.problem = null
         this.events.up(true)
         break
       }
@@ -118,6 +122,16 @@ export class SimulatorClient {
         else this.events.answer(m.id, m.message)
         break
     }
+  }
+
+  /** Takes of it what is there; what is odd about it is told on. */
+  private takeCatalogue(toldVariables: readonly unknown[], toldEvents: readonly unknown[]): void {
+    const { variables, events, odd } = readCatalogue(toldVariables, toldEvents)
+    this.described = true
+    this.problem = null
+    this.odd = odd
+    this.told = variables.length
+    this.events.described({ craft: this.craft, variables, events })
   }
 
   /** Stays connected, so that the reason stands until the other end changes, but takes nothing from it. */

@@ -1,5 +1,4 @@
 import { z } from 'zod'
-import { eventInfo, variableInfo } from '../core/rig/simulator-catalogue'
 
 export const SIMULATOR_LINK_VERSION = 1
 
@@ -13,9 +12,14 @@ const fromSimulator = z.discriminatedUnion('say', [
     link: z.literal('clavik simulator'),
     version: z.number().int(),
     craft: z.string(),
-    rateHz: z.number().positive(),
+    rateHz: z.number().positive().optional(),
   }),
-  z.object({ say: z.literal('catalogue'), variables: z.array(variableInfo), events: z.array(eventInfo) }),
+  /** What of it can be taken is for `readCatalogue` to say. */
+  z.object({
+    say: z.literal('catalogue'),
+    variables: z.array(z.unknown()),
+    events: z.array(z.unknown()).default([]),
+  }),
   z
     .object({ say: z.literal('frame'), t: z.number(), i: z.array(index), v: z.array(value) })
     .refine((f) => f.i.length === f.v.length, 'as many values as indexes'),
@@ -100,6 +104,14 @@ const isIndex = (x: unknown): boolean => typeof x === 'number' && x >= 0 && Numb
 const isValue = (x: unknown): boolean =>
   x === null || typeof x === 'number' || typeof x === 'string' || typeof x === 'boolean'
 
+/** A number too large for any number (1e999) is none: such a value is absent. */
+const onlyNumbers = (values: unknown[]): void => {
+  for (let i = 0; i < values.length; i++) {
+    const v = values[i]
+    if (typeof v === 'number' && !Number.isFinite(v)) values[i] = null
+  }
+}
+
 /**
  * The two commonest messages by hand: thirty times a second with thousands of values, and after every action, the
  * schema would be most of the work.
@@ -108,7 +120,9 @@ const quickMessage = (json: unknown): FromSimulator | null => {
   const m = json as { say?: unknown; id?: unknown; t?: unknown; i?: unknown; v?: unknown } | null
   if (m?.say === 'done' && Number.isInteger(m.id)) return m as FromSimulator
   if (m?.say !== 'frame' || typeof m.t !== 'number' || !Array.isArray(m.i) || !Array.isArray(m.v)) return null
-  return m.i.length === m.v.length && m.i.every(isIndex) && m.v.every(isValue) ? (m as FromSimulator) : null
+  if (m.i.length !== m.v.length || !m.i.every(isIndex) || !m.v.every(isValue)) return null
+  onlyNumbers(m.v)
+  return m as FromSimulator
 }
 
 export const readerOfSimulator = () => new LineReader<FromSimulator>(fromSimulator, quickMessage)

@@ -8,7 +8,8 @@ const STEPS_A_FRAME = STEPS_HZ / FRAMES_HZ
 
 interface Listener {
   readonly socket: Socket
-  wanted: number[]
+  /** What it asked for; null before it has asked. */
+  wanted: number[] | null
   told: (Value | undefined)[]
 }
 
@@ -23,7 +24,7 @@ export const serveCraft = (craft: Craft, port: number): Server => {
   const tell = (l: Listener): void => {
     const i: number[] = []
     const v: Value[] = []
-    for (const index of l.wanted) {
+    for (const index of l.wanted ?? []) {
       const value = rounded(variables[index]?.value ?? null)
       if (l.told[index] === value) continue
       l.told[index] = value
@@ -35,7 +36,7 @@ export const serveCraft = (craft: Craft, port: number): Server => {
 
   const server = createServer((socket) => {
     const say = (message: FromSimulator) => socket.write(line(message))
-    const listener: Listener = { socket, wanted: [], told: [] }
+    const listener: Listener = { socket, wanted: null, told: [] }
     const reader = readerOfClavik()
     let bad = 0
     socket.setNoDelay(true)
@@ -86,7 +87,8 @@ export const serveCraft = (craft: Craft, port: number): Server => {
     while (due <= now) {
       for (let s = 0; s < STEPS_A_FRAME; s++) craft.step()
       due += 1000 / FRAMES_HZ
-      for (const l of listeners) if (l.wanted.length > 0) tell(l)
+      // Also when it wants nothing: frames are how it knows that somebody is here.
+      for (const l of listeners) if (l.wanted !== null) tell(l)
     }
     setTimeout(run, Math.max(0, due - performance.now()))
   }

@@ -59,6 +59,9 @@ for (const server of servers) {
     process.exit(1)
   })
 }
+process.on('uncaughtException', (error) => {
+  process.stderr.write(`stand-ins: unexpected, going on: ${error.stack}\n`)
+})
 process.on('SIGTERM', () => process.exit(0))
 process.on('SIGINT', () => process.exit(0))
 process.stdout.write('stand-ins ready\n')

@@ -51,6 +51,8 @@ export interface BoardModel {
   /** What may flow through all pins together, and through groups of them, as the chip's data sheet has it. */
   readonly milliampsAllPins: Milliamps
   readonly groups: readonly PinGroup[]
+  /** Bytes that it keeps without power for what is loaded; left out where nobody has said. */
+  readonly keepsBytes?: number
   /** What the board itself takes. */
   readonly ownMilliamps: Milliamps
   readonly rails: readonly Rail[]

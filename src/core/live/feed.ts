@@ -1,5 +1,6 @@
 import type { Exercise } from '../engine/input'
 import type { TraceRow } from '../engine/trace-row'
+import type { BoardLimits } from '../harness/board-limits'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
@@ -12,6 +13,8 @@ export interface SimulatorStatus {
   readonly rateHz: number
   /** Why it is down, in words. */
   readonly problem: string | null
+  /** What is odd about what it tells, in sentences; everything else of it is used. */
+  readonly odd: readonly string[]
 }
 
 export interface BoardStatus {
@@ -28,9 +31,11 @@ export interface BoardStatus {
   readonly differing: readonly string[]
   /** Share loaded so far, 0 to 1, while a load runs. */
   readonly loading: number | null
-  /** Frames heard a second, and those dropped as damaged so far. */
+  /** Frames heard a second, and those so far that came damaged or not at all, in either direction. */
   readonly rateHz: number
   readonly bad: number
+  /** What it can hold and carry, as it said; null before it has. */
+  readonly limits: BoardLimits | null
   /** Simulated ones can be operated on screen. */
   readonly simulated: boolean
 }

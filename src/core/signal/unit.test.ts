@@ -41,6 +41,22 @@ describe('units', () => {
   it('are known by symbol and by name, one and many', () => {
     expect(unitNamed('kt')).toBe(unitNamed('knot'))
     expect(unitNamed('Knots')).toBe(unitNamed('kt'))
+    for (const [name, symbol] of [
+      ['degree Celsius', '°C'],
+      ['degrees celsius', '°C'],
+      ['US gallon', 'gal'],
+      ['US gallons', 'gal'],
+      ['feet', 'ft'],
+      ['feet per minute', 'ft/min'],
+      ['revolutions per minute', 'rpm'],
+      ['pounds per square inch', 'psi'],
+      ['inches of mercury', 'inHg'],
+      ['nautical miles', 'NM'],
+      ['metres per second squared', 'm/s²'],
+      ['degrees per second', 'deg/s'],
+      ['Hertz', 'Hz'],
+    ] as const)
+      expect(unitNamed(name)?.symbol, name).toBe(symbol)
     expect(unitNamed('furlong')).toBeUndefined()
   })
 })

@@ -93,12 +93,57 @@ export const units: readonly Unit[] = [
   row('%', 'percent', 'ratio', 0.01),
 ]
 
-const bySymbol = new Map(units.map((u) => [u.symbol, u]))
-const byName = new Map(units.flatMap((u) => [[u.name, u] as const, [`${u.name}s`, u] as const]))
+/** The word that is counted, in the plural: “revolutions per minute”, “feet per minute”, “degrees Celsius”. */
+const plural = (name: string): string => {
+  const irregular: Readonly<Record<string, string>> = {
+    foot: 'feet',
+    inch: 'inches',
+    horsepower: 'horsepower',
+  }
+  const words = name.split(' ')
+  // “US gallon”, “nautical mile”, “newton metre”: it is the last word before “per”, “of”, “squared” or a name.
+  const end = words.findIndex((w, i) => i > 0 && /^(per|of|squared|[CF][a-z]+)$/.test(w))
+  const at = (end < 0 ? words.length : end) - 1
+  const word = words[at] as string
+  words[at] = irregular[word] ?? (word.endsWith('s') || word === 'hertz' ? word : `${word}s`)
+  return words.join(' ')
+}
 
-/** A unit by symbol (`kt`) or name (`knot`, `knots`), or undefined for one that is not known. */
-export const unitNamed = (text: string): Unit | undefined =>
-  bySymbol.get(text) ?? byName.get(text.toLowerCase())
+/** Other ways in which simulators and people write units. */
+const alsoWritten: Readonly<Record<string, string>> = {
+  degrees: 'deg',
+  '°': 'deg',
+  celsius: '°C',
+  fahrenheit: '°F',
+  'inches of mercury': 'inHg',
+  knots: 'kt',
+  kts: 'kt',
+  lbs: 'lb',
+  gallons: 'gal',
+  gallon: 'gal',
+  volts: 'V',
+  amps: 'A',
+  amp: 'A',
+  'percent over 100': 'ratio',
+  sec: 's',
+  seconds: 's',
+  fpm: 'ft/min',
+  nmi: 'NM',
+}
+
+const bySymbol = new Map(units.map((u) => [u.symbol, u]))
+const byName = new Map<string, Unit>()
+for (const u of units) for (const n of [u.name, plural(u.name)]) byName.set(n.toLowerCase(), u)
+for (const [name, symbol] of Object.entries(alsoWritten)) {
+  const u = bySymbol.get(symbol)
+  if (u && !byName.has(name)) byName.set(name, u)
+}
+
+/** A unit by symbol (`kt`) or by name, one or many (`knot`, `feet`, `degrees Celsius`); undefined for one that is not known. */
+export const unitNamed = (text: string): Unit | undefined => {
+  const bare = text.trim()
+  return bySymbol.get(bare) ?? byName.get(bare.toLowerCase())
+}
 
 /** `to = from × scale + offset`; both units must share their dimension. */
 export const conversion = (from: Unit, to: Unit): { scale: number; offset: number } => ({

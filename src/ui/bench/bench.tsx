@@ -1,8 +1,6 @@
 'use client'
 import { useRouter } from 'next/navigation'
-import { useMemo } from 'react'
 import { modelOf } from '@/core/catalogue/own-board'
-import { harnessFindings } from '@/core/harness/findings/findings'
 import type { BoardStatus } from '@/core/live/feed'
 import { type OpenEnd, openEnds, progressOf } from '@/core/rig/open-ends'
 import { bindingsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
@@ -11,6 +9,7 @@ import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
 import { useHarness } from '../harness/harness-store'
 import { sayToHub, select } from '../live/connection'
+import { useFindings } from '../live/findings'
 import { useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
 
@@ -41,7 +40,7 @@ export const Bench = () => {
       <div tabIndex={0} className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
         <Connections />
         <OpenEnds rig={rig} />
-        <Findings rig={rig} />
+        <Findings />
         <LastEdits />
       </div>
     </div>
@@ -160,11 +159,14 @@ const Connections = () => {
       </table>
       <Troubles
         list={[
-          ...(simulator.state === 'down' && simulator.problem ? [`No simulator: ${simulator.problem}.`] : []),
+          ...(simulator.problem
+            ? [`${simulator.state === 'up' ? 'Simulator' : 'No simulator'}: ${simulator.problem}.`]
+            : []),
           ...boards.flatMap(boardTrouble),
           ...setAside,
         ]}
       />
+      <Oddities list={simulator.odd} />
     </section>
   )
 }
@@ -180,6 +182,19 @@ const Troubles = ({ list }: { list: readonly string[] }) =>
     <ul className="border-t border-hair px-3.5 py-2">
       {list.map((text) => (
         <li key={text} className="text-[12px] leading-[18px] text-fault">
+          {text}
+        </li>
+      ))}
+    </ul>
+  )
+
+/** What is odd about the catalogue of a simulator; all the rest of it is used. */
+const Oddities = ({ list }: { list: readonly string[] }) =>
+  list.length === 0 ? null : (
+    <ul aria-label="Odd in the catalogue" className="border-t border-hair px-3.5 py-2">
+      {list.map((text) => (
+        <li key={text} className="flex gap-1.5 text-[12px] leading-[18px] text-warn">
+          <Mark shape="warn" words="odd" />
           {text}
         </li>
       ))}
@@ -266,9 +281,9 @@ const OpenEnds = ({ rig }: { rig: Rig }) => {
 }
 
 /** How many things in the wiring will not work, one click from where they are mended. */
-const Findings = ({ rig }: { rig: Rig }) => {
+const Findings = () => {
   const router = useRouter()
-  const count = useMemo(() => harnessFindings(rig).length, [rig])
+  const count = useFindings().length
   if (count === 0) return null
   return (
     <section aria-label="Findings" className="flex items-center gap-2 border-t border-line px-3.5 py-2">

@@ -4,6 +4,7 @@ import { partKind } from '@/core/catalogue/parts'
 import { layerSetsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { CatalogueIndex } from '@/core/rig/simulator-catalogue'
 import { functionForms } from '@/core/signal/expression/function-forms'
+import { writtenName } from '@/core/signal/expression/names'
 import { formatValue } from '@/core/signal/format'
 import { values } from '../live/store'
 
@@ -13,7 +14,7 @@ const quoted = (call: string, name: string): string => `${call}(${JSON.stringify
 export const completionsFor = (rig: Rig, index: CatalogueIndex, hasInput: boolean): Completion[] => {
   const variables = index.catalogue.variables.map(
     (v): Completion => ({
-      label: v.name,
+      label: writtenName(v.name),
       type: 'variable',
       detail: `${formatValue(values.get(v.name) ?? null, v)} · ${v.description || 'not described'}`,
     }),

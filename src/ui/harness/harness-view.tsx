@@ -1,9 +1,9 @@
 'use client'
-import { useEffect, useMemo, useRef } from 'react'
+import { useEffect, useRef } from 'react'
 import { modelOf } from '@/core/catalogue/own-board'
-import { harnessFindings } from '@/core/harness/findings/findings'
 import { beginningWords } from '@/core/harness/leads'
 import { boardsOf, expandersOf } from '@/core/rig/rig'
+import { useFindings } from '../live/findings'
 import { useStore } from '../live/store'
 import { AssignDrawer } from './assign-drawer'
 import { BoardDrawing } from './board-drawing'
@@ -27,9 +27,9 @@ const drawers: readonly { id: Drawer; word: string }[] = [
 
 /** Boards and expanders with everything that hangs on them; where wires are moved, checked, assigned and loaded. */
 export const HarnessView = () => {
-  const rig = useStore((s) => s.rig)
+  const _rig = useStore((s) => s.rig)
   const drawer = useHarness((s) => s.drawer)
-  const findings = useMemo(() => harnessFindings(rig), [rig])
+  const findings = useFindings()
   useEffect(followSelection, [])
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => e.key === 'Escape' && letGo()

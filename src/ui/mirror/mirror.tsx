@@ -1,6 +1,7 @@
 'use client'
 import { useCallback, useMemo, useSyncExternalStore } from 'react'
 import { partKind } from '@/core/catalogue/parts'
+import type { PartLive } from '@/core/live/feed'
 import { layerSetsOf, layersOf, partsOf, rowsOf } from '@/core/rig/rig'
 import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
@@ -10,7 +11,7 @@ import { useChosenPanel } from '../live/chosen-panel'
 import { sayToHub, select } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { parts, useStore } from '../live/store'
-import { Mark } from '../primitives/mark'
+import { Mark, type MarkShape } from '../primitives/mark'
 
 /** A panel that can be worked on screen, beside what the craft says of each part. */
 export const Mirror = () => {
@@ -184,15 +185,17 @@ const Tally = ({ list }: { list: readonly PartRow[] }) => {
   const lives = list.map((p) => p.id)
   const agree = useCount(lives, true)
   const differ = useCount(lives, false)
+  const wait = useCount(lives, 'waits')
   return (
     <span className="cap whitespace-nowrap">
-      {agree} agree · {differ} {differ === 1 ? 'differs' : 'differ'}
+      {agree} {agree === 1 ? 'agrees' : 'agree'} · {differ} {differ === 1 ? 'differs' : 'differ'}
+      {wait > 0 && ` · ${wait} ${wait === 1 ? 'waits' : 'wait'}`}
     </span>
   )
 }
 
-/** How many parts agree, or differ, now. */
-const useCount = (ids: readonly string[], agrees: boolean): number => {
+/** How many parts agree, differ, or wait for their board's word now. */
+const useCount = (ids: readonly string[], what: boolean | 'waits'): number => {
   const key = ids.join(' ')
   return useSyncExternalStore(
     useCallback(
@@ -204,14 +207,27 @@ const useCount = (ids: readonly string[], agrees: boolean): number => {
       },
       [key],
     ),
-    () => ids.filter((id) => parts.get(id)?.agrees === agrees).length,
+    () =>
+      ids.filter((id) => {
+        const live = parts.get(id)
+        return what === 'waits' ? !!live?.waitsFor : live?.agrees === what
+      }).length,
     () => 0,
   )
+}
+
+const agreementMark = (live: PartLive | undefined): { shape: MarkShape; words: string } => {
+  if (live?.waitsFor) return { shape: 'wait', words: `waits for ${live.waitsFor} to confirm` }
+  if (live?.agrees === true) return { shape: 'ok', words: 'agrees' }
+  return live?.agrees === false
+    ? { shape: 'fault', words: 'differs' }
+    : { shape: 'none', words: 'nothing to compare' }
 }
 
 const CraftRow = ({ part, selected }: { part: PartRow; selected: boolean }) => {
   const live = useKeyed(parts, part.id)
   const differs = live?.agrees === false
+  const waits = live?.waitsFor ?? null
   const cell = `h-7 border-t border-hair px-1.5 ${selected ? 'bg-accent-bg' : ''} ${differs ? 'text-fault' : ''}`
   return (
     <tr
@@ -232,14 +248,14 @@ const CraftRow = ({ part, selected }: { part: PartRow; selected: boolean }) => {
       <td className={`${cell} mono truncate text-[12px]`} title={live?.panel}>
         {live?.panel ?? '–'}
       </td>
-      <td className={`${cell} mono truncate text-[12px]`} title={live?.craft}>
-        {live?.craft ?? '–'}
+      <td
+        className={`${cell} mono truncate text-[12px] ${waits ? 'text-warn' : ''}`}
+        title={waits ? `Told, but ${waits} has not said yet that it shows it` : live?.craft}
+      >
+        {waits ? `waits: ${waits}` : (live?.craft ?? '–')}
       </td>
       <td className={`${cell} pr-2.5 text-right`}>
-        <Mark
-          shape={live?.agrees === true ? 'ok' : differs ? 'fault' : 'none'}
-          words={live?.agrees === true ? 'agrees' : differs ? 'differs' : 'nothing to compare'}
-        />
+        <Mark {...agreementMark(live)} />
       </td>
     </tr>
   )

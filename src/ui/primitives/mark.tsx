@@ -1,10 +1,11 @@
 /** A state as a shape: never by colour alone. */
-export type MarkShape = 'ok' | 'fault' | 'warn' | 'none' | 'off'
+export type MarkShape = 'ok' | 'fault' | 'warn' | 'wait' | 'none' | 'off'
 
 const strokes: Record<MarkShape, { d: string; colour: string }> = {
   ok: { d: 'M2.5 7.5l3 3 6-7', colour: 'var(--live)' },
   fault: { d: 'M7 1.5v7M7 11v1.5', colour: 'var(--fault)' },
   warn: { d: 'M7 2l5 5-5 5-5-5z', colour: 'var(--warn)' },
+  wait: { d: 'M3.5 2h7l-7 10h7z', colour: 'var(--warn)' },
   off: { d: 'M3 3l8 8M11 3l-8 8', colour: 'var(--ink3)' },
   none: { d: 'M4 7h6', colour: 'var(--ink3)' },
 }

@@ -14,6 +14,8 @@ const pins = pinRow({
 const electrical = {
   logicVolts: 5,
   milliampsPerPin: 20,
+  // EEPROM, ATmega2560 data sheet, section 8.3.
+  keepsBytes: 4096,
   milliampsAllPins: 200,
   ownMilliamps: 75,
   groups: [

@@ -4,6 +4,8 @@ const taken = { D0: 'serial link to the computer', D1: 'serial link to the compu
 const common = {
   logicVolts: 5,
   milliampsPerPin: 20,
+  // EEPROM, ATmega328P data sheet, section 8.4.
+  keepsBytes: 1024,
   milliampsAllPins: 200,
   ownMilliamps: 45,
   rails: [

@@ -6,6 +6,8 @@ export const atmega32u4: BoardModel = {
   name: 'ATmega32U4 board',
   logicVolts: 5,
   milliampsPerPin: 20,
+  // EEPROM, ATmega32U4 data sheet, section 5.3.
+  keepsBytes: 1024,
   milliampsAllPins: 200,
   groups: [],
   ownMilliamps: 45,

@@ -16,6 +16,8 @@ export const rp2040: BoardModel = {
   name: 'RP2040 board',
   logicVolts: 3.3,
   milliampsPerPin: 12,
+  // one sector of its flash.
+  keepsBytes: 4096,
   milliampsAllPins: 50,
   groups: [],
   ownMilliamps: 30,

@@ -29,6 +29,7 @@ export type FindingKind =
   | 'channels'
   | 'ribbon'
   | 'unknown'
+  | 'capacity'
 
 /** Where a finding is. */
 export interface FindingPlace {

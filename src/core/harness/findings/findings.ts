@@ -1,5 +1,6 @@
 import type { Rig } from '../../rig/rig'
 import { addressClashes } from './addresses'
+import { capacity, type KnownLimits } from './capacity'
 import { currents } from './currents'
 import { clashes, shortOfChannels, spread, unable, unknowns } from './ends'
 import type { FindingKind, HarnessFinding } from './finding'
@@ -23,8 +24,16 @@ const rules: readonly ((rig: Rig) => HarnessFinding[])[] = [
   unassigned,
 ]
 
-/** Everything about the wiring of a rig that will not work, or not for long; what destroys something comes first. */
-export const harnessFindings = (rig: Rig): HarnessFinding[] => rules.flatMap((rule) => rule(rig))
+const nothingKnown: KnownLimits = new Map()
+
+/**
+ * Everything about the wiring of a rig that will not work, or not for long; what destroys something comes first.
+ * `known` is what boards have said that they can hold.
+ */
+export const harnessFindings = (rig: Rig, known: KnownLimits = nothingKnown): HarnessFinding[] => [
+  ...rules.flatMap((rule) => rule(rig)),
+  ...capacity(rig, known),
+]
 
 export const findingWords: Record<FindingKind, string> = {
   clash: 'clash',
@@ -50,4 +59,5 @@ export const findingWords: Record<FindingKind, string> = {
   channels: 'channels',
   ribbon: 'ribbon',
   unknown: 'unknown',
+  capacity: 'memory',
 }
