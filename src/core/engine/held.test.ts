@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { actionsOf, control, smallRig, Workbench } from '../../../tests/rigs'
+import { actionsOf, catalogue, control, smallRig, Workbench } from '../../../tests/rigs'
 import type { ControlSettings, StepAction } from '../rig/binding'
+import { changeRow, type Diff } from '../rig/edit'
 import { trace } from './trace'
 
 const hold = (more: Partial<ControlSettings> = {}): ControlSettings =>
@@ -218,5 +219,103 @@ describe('a second step', () => {
     own.report('button', 1)
     own.frame({ height: 1200 })
     expect(notice(own)).toBe('')
+  })
+})
+
+describe('something held over a new catalogue', () => {
+  const reconnect = (bench: Workbench, while_: () => void = () => {}) => {
+    bench.step({ is: 'simulator', up: false })
+    bench.step({ is: 'catalogue', catalogue })
+    while_()
+    bench.frame({ lever: 0, height: 100, pump: 0, volts: 28 })
+    return values(bench.step({ is: 'simulator', up: true }))
+  }
+  const held = (more: Partial<ControlSettings> = {}) => {
+    const bench = new Workbench(smallRig({ button: hold(more), button2: null })).live()
+    bench.report('button', 0)
+    return bench
+  }
+  it('and still pressed is held on anew, then let go', () => {
+    const bench = held()
+    bench.report('button', 1)
+    expect(reconnect(bench)).toEqual([1])
+    expect(values(bench.report('button', 0))).toEqual([0])
+  })
+  it('and let go meanwhile is told so', () => {
+    const bench = held()
+    bench.report('button', 1)
+    expect(reconnect(bench, () => bench.report('button', 0))).toEqual([0])
+  })
+  it('and pressed only while the simulator was away begins when it is back', () => {
+    const bench = held()
+    expect(reconnect(bench, () => bench.report('button', 1))).toEqual([1])
+    expect(values(bench.report('button', 0))).toEqual([0])
+  })
+  it('goes on through an edit of another part', () => {
+    const bench = held()
+    bench.report('button', 1)
+    const row = bench.rig.part.button2
+    if (!row) throw new Error('no second button')
+    expect(values(bench.edit([changeRow('part', row, { ...row, name: 'Other' }) as Diff[number]]))).toEqual(
+      [],
+    )
+    expect(values(bench.report('button', 0))).toEqual([0])
+  })
+  it('is let go as soon as it can be, where that needs a value that is absent', () => {
+    const bench = held({ value: 'input && height > 50', actions: [{ do: 'set', variable: 'pump.switch' }] })
+    expect(values(bench.report('button', 1))).toEqual([1])
+    bench.frame({ height: null })
+    expect(values(bench.report('button', 0))).toEqual([])
+    expect(values(bench.frame({ height: 100 }))).toEqual([0])
+  })
+})
+
+describe('a press that is repeated while it is held', () => {
+  const repeats = (more: Partial<ControlSettings['timing']> = {}, most = 9000) => {
+    const step: StepAction = { do: 'step', variable: 'height', by: 10, least: 0, most, atEnd: 'stop' }
+    const timing = { delayMs: 100, intervalMs: 20, ...more }
+    const bench = new Workbench(
+      smallRig({ button: control({ when: 'repeat', value: null, actions: [step], timing }) }),
+    ).live()
+    bench.report('button', 0)
+    bench.frame({ height: 0 })
+    const sent = values(bench.report('button', 1))
+    for (let i = 0; i < 100; i++) {
+      const height = sent.at(-1)
+      if (typeof height === 'number') bench.frame({ height })
+      sent.push(...values(bench.wait(20)))
+    }
+    return sent
+  }
+  it('may be told how often at most', () => {
+    expect(repeats({ most: 5 })).toEqual([10, 20, 30, 40, 50])
+  })
+  it('ends at the end of what it steps through', () => {
+    expect(repeats({}, 40).slice(0, 4)).toEqual([10, 20, 30, 40])
+    expect(repeats({}, 40).length).toBeLessThan(6)
+  })
+})
+
+describe('several actions of which one is refused', () => {
+  it('are no proof, and the refusal stands', () => {
+    const bench = new Workbench(
+      smallRig({
+        button: control({
+          when: 'press',
+          value: 'true',
+          actions: [
+            { do: 'set', variable: 'pump.switch' },
+            { do: 'event', event: 'horn.cancel' },
+          ],
+        }),
+      }),
+    ).live()
+    bench.report('button', 0)
+    const asked = actionsOf(bench.report('button', 1))
+    const answers = asked.flatMap((a, i) =>
+      bench.step({ is: 'answer', request: a.request, problem: i === 0 ? 'no power' : null }),
+    )
+    expect(answers.some((e) => e.is === 'proven')).toBe(false)
+    expect(trace(bench.engine, 'button')[0]?.stop?.reason).toContain('no power')
   })
 })

@@ -178,3 +178,61 @@ describe('a knob', () => {
     expect(proofs).toEqual(['knob-1'])
   })
 })
+
+describe('a knob in a slow hand', () => {
+  it('clicks, however slowly the changes within a click come', () => {
+    const knob = new Knob(turn())
+    for (let i = 0; i < 40; i++) knob.changes(1, 150)
+    expect(knob.height).toBe(11000)
+    for (let i = 0; i < 8; i++) knob.changes(1, 900)
+    expect(knob.height).toBe(11200)
+  })
+  it('is never coarse for the spread of changes within one click', () => {
+    const knob = new Knob(turn({ coarse: { perSecond: 12, times: 10 } }))
+    for (const pause of [1000, 1500, 2000, 300, 300, 300, 2500, 900]) {
+      knob.changes(1, pause)
+      for (let i = 0; i < 3; i++) knob.changes(1, 12)
+    }
+    expect(knob.height).toBe(10800)
+  })
+})
+
+describe('a knob on a board that is loaded or starts again', () => {
+  it('does not turn the value back by what it had counted', () => {
+    const knob = new Knob(turn())
+    for (let i = 0; i < 10; i++) knob.changes(4)
+    expect(knob.height).toBe(11000)
+    knob.bench.board(true, 2)
+    expect(actionsOf(knob.bench.report('knob', 0, 'outer'))).toEqual([])
+    knob.bench.now += 100
+    expect(actionsOf(knob.bench.report('knob', 4, 'outer'))).toEqual([
+      expect.objectContaining({ value: 11100 }),
+    ])
+  })
+})
+
+describe('a step after a value that was set', () => {
+  it('goes on from what the simulator has told since, not from what was believed before', () => {
+    const knob = new Knob(turn({ actions: [height(1)] }))
+    const { bench } = knob
+    bench.frame({ height: 180 })
+    bench.now += 100
+    expect(actionsOf(bench.report('knob', 4, 'outer'))).toEqual([expect.objectContaining({ value: 181 })])
+    bench.frame({ height: 181 })
+    bench.frame({ height: 0 })
+    bench.now += 100
+    expect(actionsOf(bench.report('knob', 8, 'outer'))).toEqual([expect.objectContaining({ value: 1 })])
+  })
+  it('of quick clicks goes on from the last, while the simulator is still telling the first', () => {
+    const knob = new Knob(turn({ actions: [height(1)] }))
+    const { bench } = knob
+    bench.frame({ height: 180 })
+    for (const count of [4, 8]) {
+      bench.now += 30
+      bench.report('knob', count, 'outer')
+    }
+    bench.frame({ height: 181 })
+    bench.now += 30
+    expect(actionsOf(bench.report('knob', 12, 'outer'))).toEqual([expect.objectContaining({ value: 183 })])
+  })
+})

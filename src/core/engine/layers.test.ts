@@ -131,3 +131,66 @@ describe('a layer set', () => {
     })
   })
 })
+
+describe('a press that layers change under', () => {
+  const go = (to: string, more: Partial<ControlSettings> = {}): ControlSettings =>
+    control({ when: 'press', value: null, actions: [{ do: 'layer', set: 'Line', to }], ...more })
+  const of = (...list: ControlSettings[]) => {
+    const made = new Workbench(
+      smallRig({ button: list, button2: go('next') }, { layers: { Line: { layers: ['A', 'B'] } } }),
+    ).live()
+    made.report('button', 0)
+    made.report('button2', 0)
+    return made
+  }
+  const sent = (effects: Parameters<typeof actionsOf>[0]) =>
+    actionsOf(effects).map((a) => (a.is === 'set' ? a.variable : a.event))
+  const active = (made: Workbench) => made.engine.layers.sets.get('Line')?.active
+
+  it('acts in one layer only: A to B, and B to A, is one step', () => {
+    const made = of(go('Line B', { layer: 'Line A' }), go('Line A', { layer: 'Line B' }))
+    made.report('button', 1)
+    expect(active(made)).toBe('Line B')
+    made.report('button', 0)
+    made.report('button', 1)
+    expect(active(made)).toBe('Line A')
+  })
+  it('does not set off the release of the layer that it led to', () => {
+    const made = of(go('Line B', { layer: 'Line A' }), sends('speed', { layer: 'Line B', when: 'release' }))
+    made.report('button', 1)
+    expect(sent(made.report('button', 0))).toEqual([])
+    made.report('button', 1)
+    expect(sent(made.report('button', 0))).toEqual([V.speed])
+  })
+  it('keeps its own release, when the layer changes meanwhile', () => {
+    const made = of(sends('height', { layer: 'Line A', when: 'release' }))
+    made.report('button', 1)
+    made.report('button2', 1)
+    expect(sent(made.report('button', 0))).toEqual([V.height])
+  })
+  it('that holds the next layer leads there and back, once', () => {
+    const made = of(go('next', { layer: 'Line A', when: 'hold' }))
+    made.report('button', 1)
+    expect(active(made)).toBe('Line B')
+    made.report('button', 0)
+    expect(active(made)).toBe('Line A')
+  })
+  it('is short in its layer, whatever a double press means in another', () => {
+    const made = of(
+      sends('height', { layer: 'Line A', when: 'short' }),
+      sends('speed', { layer: 'Line B', when: 'double' }),
+    )
+    const done: number[] = []
+    for (const closed of [1, 0, 1, 0]) {
+      made.now += 60
+      done.push(...sent(made.report('button', closed)))
+    }
+    expect([...done, ...sent(made.wait(1000))]).toEqual([V.height, V.height])
+  })
+  it('whose condition reads the layer that it changes is a loop: it does nothing and says so', () => {
+    const made = of(go('next', { when: 'hold', onlyWhile: 'layer("Line") == "A"' }))
+    made.report('button', 1)
+    expect(active(made)).toBe('Line A')
+    expect(trace(made.engine, 'button')[0]?.stop?.reason).toContain('loop')
+  })
+})

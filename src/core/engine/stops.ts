@@ -42,6 +42,7 @@ export const withMistakes = (stops: Stops, program: Program): Stops => {
   const all: Stops = { ...stops }
   if (!program.row.on) all.shaping ??= 'binding is off'
   for (const m of program.mistakes) all[m.station] ??= m.message
+  if (program.fault !== null) all.shaping ??= `it failed: ${program.fault}`
   return all
 }
 

@@ -101,7 +101,7 @@ describe('panel and craft', () => {
     const bench = new Workbench(smallRig({ lever: control() })).live()
     bench.report('lever', 0b10)
     bench.frame({ lever: 2 })
-    expect(agreement(bench.engine, unit(bench, 'lever'))).toEqual({
+    expect(agreement(bench.engine, unit(bench, 'lever'))).toMatchObject({
       panel: 'down',
       craft: 'down',
       agrees: true,
@@ -131,7 +131,11 @@ describe('panel and craft', () => {
     })
     const bench = new Workbench(smallRig({ knob: turn })).live()
     bench.frame({ height: 42 })
-    expect(agreement(bench.engine, unit(bench, 'knob'))).toEqual({ panel: '–', craft: '42 ft', agrees: null })
+    expect(agreement(bench.engine, unit(bench, 'knob'))).toMatchObject({
+      panel: '–',
+      craft: '42 ft',
+      agrees: null,
+    })
   })
 })
 

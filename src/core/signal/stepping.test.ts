@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { sameNumber } from './same-number'
 import { chosen, type Step, stepped } from './stepping'
 
 const step = (by: number, more: Partial<Step> = {}): Step => ({
@@ -124,5 +125,50 @@ describe('a choice along permitted values', () => {
         expect(chosen(chosen(121, grid, times), grid, -times)).toBe(121)
       }),
     )
+  })
+})
+
+describe('a simulator that keeps 32-bit floats', () => {
+  const f = Math.fround
+  it.each([
+    [118.025, 0.025, -1, 118],
+    [118.1, 0.025, 1, 118.125],
+    [0.1, 0.1, -1, 0],
+    [0.7, 0.1, 1, 0.8],
+    [121.5, 0.005, -1, 121.495],
+  ])('is stepped from %d by %d', (told, by, times, to) => {
+    expect(stepped(f(told), { by, least: 0, most: 200, atEnd: 'stop' }, times)).toBe(to)
+  })
+  it('goes down a grid as well as up, place by place', () => {
+    const choice = { values: [0, 0.005, 0.01, 0.015], every: 0.025, by: -1, atEnd: 'wrap' as const }
+    expect(chosen(f(118.03), choice, 1)).toBe(118.025)
+    expect(chosen(f(118.025), choice, 1)).toBe(118.015)
+    expect(chosen(f(118.025), { ...choice, by: 1 }, 1)).toBe(118.03)
+  })
+  it('is not taken for one that tells something else', () => {
+    expect(sameNumber(f(118.025), 118.025)).toBe(true)
+    expect(sameNumber(118.03, 118.025)).toBe(false)
+    expect(sameNumber(9_999_999, 10_000_000)).toBe(false)
+  })
+})
+
+describe('coming in at the other end', () => {
+  const wrap = (least: number, most: number, by: number, ends?: 'both' | 'one') =>
+    ({ by, least, most, atEnd: 'wrap', ...(ends ? { ends } : {}) }) as const
+  it.each([
+    [359, wrap(0, 359, 1), 1, 0],
+    [0, wrap(0, 359, 1), -1, 359],
+    [360, wrap(1, 360, 1), 1, 1],
+    [1, wrap(1, 360, 1), -1, 360],
+    [355, wrap(0, 355, 5), 1, 0],
+    [355, wrap(0, 359, 10), 1, 5],
+    [359, wrap(0, 360, 1), 2, 1],
+    [360, wrap(0, 360, 1, 'both'), 1, 0],
+    [136.975, wrap(118, 136.975, 0.025), 1, 118],
+    [136.5, wrap(118, 136.975, 1), 1, 118.5],
+    [3, wrap(0, 4, 1, 'one'), 1, 4],
+    [4, wrap(0, 4, 1, 'one'), 1, 1],
+  ])('from %d leads on to the right place', (from, step, times, to) => {
+    expect(stepped(from, step, times)).toBe(to)
   })
 })

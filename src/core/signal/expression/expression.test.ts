@@ -8,8 +8,10 @@ import { addRow, apply } from '../../rig/edit'
 import { emptyRig } from '../../rig/rig'
 import { lampWords } from '../lamp-state'
 import { compile, mistakeIn, type Wanted } from './compile'
+import { ExpressionError } from './expression-error'
 import { functionForms } from './function-forms'
 import { functions } from './functions'
+import { writtenName } from './names'
 import { boolean, plainNumber, text, type ValueType } from './value-type'
 
 const variables = () => {
@@ -245,5 +247,52 @@ describe('every function', () => {
     expect(Object.keys(functionForms).sort()).toEqual(Object.keys(functions).sort())
     for (const [name, { form }] of Object.entries(functionForms))
       expect(form.startsWith(`${name}(`)).toBe(true)
+  })
+})
+
+/** The value with a height of 1000, and no way. */
+const at = (source: string) => run(source, { height: 1000 })
+
+describe('what one expression may cost', () => {
+  const nested = (depth: number) => `${'otherwise('.repeat(depth)}height${', 0)'.repeat(depth)}`
+  it('is no more than its text: code does not double at each level', () => {
+    const begin = performance.now()
+    expect(at(nested(40))).toBe(1000)
+    expect(performance.now() - begin).toBeLessThan(1000)
+  })
+  it.each([nested(140), `${'-'.repeat(1990)}1`, `1${'+1'.repeat(700)}`])(
+    'is bounded, and told where it is written',
+    (text) => {
+      expect(() => at(text)).toThrow(ExpressionError)
+    },
+  )
+  it('is refused where it would throw while it runs', () => {
+    for (const text of ['fixed(1, -1)', 'zeros(1, -3)', 'fixed(1, 2, -4)', 'fixed(1, 12)'])
+      expect(() => at(text)).toThrow('A whole number from')
+  })
+})
+
+describe('a comparison of something absent', () => {
+  it.each([
+    ['otherwise(way > 3, on)', 1],
+    ['otherwise(way == 3, on)', 1],
+    ['otherwise(!(way > 3), on)', 1],
+    ['otherwise(way > 3 && height > 1, on)', 1],
+    ['known(way > 3)', 0],
+    ['known(way > 3 ? 1 : 2)', 0],
+    ['known(match(way, 1, 5, 6))', 0],
+    ['known(height > 3)', 1],
+  ])('%s is %d', (text, expected) => {
+    expect(at(text)).toBe(expected)
+  })
+})
+
+describe('a name that is no word', () => {
+  it('is written as variable("…")', () => {
+    expect(writtenName('gear.left')).toBe('gear.left')
+    expect(writtenName('GEAR:LEFT 1')).toBe('variable("GEAR:LEFT 1")')
+    expect(writtenName('on')).toBe('variable("on")')
+    expect(at('variable("height") + 1')).toBe(1001)
+    expect(() => at('variable("nothing here")')).toThrow('There is no variable')
   })
 })
