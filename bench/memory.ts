@@ -8,7 +8,7 @@ import { boardsOf, emptyRig } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
 import { Feed } from '../src/hub/feed'
 import { HandClient } from '../src/hub/hand-client'
-import { newTab } from '../src/hub/tab'
+import { Tab } from '../src/hub/tab'
 import { makeCraft, STEPS_HZ } from '../src/standins/craft/craft'
 import { randomFrom } from '../src/standins/craft/world'
 import { print } from './measure'
@@ -38,10 +38,14 @@ export const benchMemory = (): void => {
   const engine = new Engine()
   const feed = new Feed(engine, new HandClient(1, () => {}))
   let bytes = 0
-  const tab = newTab((message) => {
-    bytes += JSON.stringify(message).length
+  const tab = new Tab({
+    send: (text) => {
+      bytes += text.length
+    },
+    isFull: () => false,
   })
-  Object.assign(tab, { watchesAll: true, watchesPaths: true, selected: 'radio-knob' })
+  tab.watchesAll = true
+  tab.selected = 'radio-knob'
   const tabs = new Set([tab])
   const random = randomFrom(4)
   let now = 0
@@ -62,6 +66,7 @@ export const benchMemory = (): void => {
     },
   })
   step({ is: 'rig', rig, diff: null })
+  tab.show('paths', [...engine.units.keys()])
   for (const board of boardsOf(rig)) {
     const loaded = wantedConfiguration(rig, board.id)
     step({ is: 'board', boardId: board.id, up: true, loaded, boot: 1, bytesPerS: 0 })

@@ -3,6 +3,7 @@ import { benchBoardLine } from './board-line'
 import { benchExpression } from './compiled-expression'
 import { benchContactToLamp } from './contact-to-lamp'
 import { benchEngineFrame } from './engine-frame'
+import { benchFeed } from './feed'
 import { benchMemory } from './memory'
 import { benchPanel } from './panel'
 
@@ -11,6 +12,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   frame: benchEngineFrame,
   expression: benchExpression,
   line: benchBoardLine,
+  feed: benchFeed,
   memory: benchMemory,
   assignment: benchAssignment,
   panel: benchPanel,

@@ -11,6 +11,8 @@ export class HandClient {
   /** Where each wiper stands, what each display shows, where each needle is. */
   readonly wipers = new Map<string, Map<number, number>>()
   readonly shows = new Map<string, Map<number, number | string>>()
+  /** Identities of boards whose pins read otherwise than when somebody last asked. */
+  readonly changed = new Set<string>()
   private readonly link: TcpLink
   private reader = readerOfPins()
   private text = new StringDecoder('utf8')
@@ -28,6 +30,7 @@ export class HandClient {
       },
       closed: () => {
         this.up = false
+        for (const identity of this.closed.keys()) this.changed.add(identity)
         this.levels.clear()
         this.closed.clear()
         this.wipers.clear()
@@ -45,6 +48,7 @@ export class HandClient {
   }
 
   private take(m: FromStandins): void {
+    this.changed.add(m.identity)
     this.levels.set(m.identity, new Map(m.levels))
     this.closed.set(m.identity, new Set(m.closed))
     this.wipers.set(m.identity, new Map(m.wipers))

@@ -7,7 +7,7 @@ import type { ToStandins } from '../links/hand-link'
 import { Feed } from './feed'
 import { HandClient } from './hand-client'
 import { operate } from './operate'
-import { newTab } from './tab'
+import { Tab } from './tab'
 
 const identity = '00112233445566aa'
 
@@ -98,10 +98,12 @@ describe('the feed', () => {
   const watch = (rig: Rig, hands = new Hands()) => {
     const made = bench(rig)
     const told: FromHub[] = []
-    const tab = newTab((m) => told.push(m))
+    const tab = new Tab({ send: (text) => told.push(JSON.parse(text) as FromHub), isFull: () => false })
+    tab.show('parts', [...made.engine.units.keys()])
     const feed = new Feed(made.engine, hands)
     const run = () => {
       told.length = 0
+      hands.changed.add(identity)
       feed.run(new Set([tab]))
       return told
     }

@@ -64,7 +64,7 @@ export class Hub {
         this.step({ is: 'catalogue', catalogue })
         this.subscribe(true)
         this.tell({ say: 'catalogue', catalogue })
-        for (const tab of this.tabs) tab.toldValues.clear()
+        for (const tab of this.tabs) tab.missed = true
       },
       up: (up) => {
         this.step({ is: 'simulator', up })
@@ -299,7 +299,8 @@ export class Hub {
   }
 
   private tell(message: FromHub): void {
-    for (const tab of this.tabs) tab.send(message)
+    const text = JSON.stringify(message)
+    for (const tab of this.tabs) tab.line.send(text)
   }
 
   /** Asks the simulator for what is bound, or for everything while a tab looks at everything. */
@@ -326,15 +327,22 @@ export class Hub {
       case 'select':
         tab.selected = m.partId
         tab.toldTrace = ''
+        if (m.partId !== null) tab.fresh.parts.add(m.partId)
         break
       case 'watch':
         tab.watchesAll = m.all
-        tab.toldValues.clear()
+        tab.missed = true
         this.subscribe(false)
         break
-      case 'paths':
-        tab.watchesPaths = m.all
-        tab.toldPaths.clear()
+      case 'show':
+        tab.show(m.subject, m.parts)
+        break
+      case 'values':
+        tab.showValues(m.names.flatMap((n) => this.engine.variables.index.variable.get(n) ?? []))
+        break
+      case 'agreements':
+        tab.wantsAgreements = m.on
+        tab.missed = true
         break
       case 'operate':
         this.complain(tab, operate(this.engine, this.hands, m.partId, m.aspectId, m.movement))

@@ -15,7 +15,7 @@ import { cobsEncode, crc16 } from '../links/framing'
 import { type FromSimulator, line, readerOfClavik, type ToSimulator } from '../links/simulator-link'
 import { Hub } from './hub'
 import { MemoryFile } from './memory'
-import { newTab, type Tab } from './tab'
+import { Tab } from './tab'
 
 const rig = smallRig({ lever: control(), lamp: lamp() })
 const identity = rig.board.board?.identity ?? ''
@@ -77,7 +77,7 @@ class World {
     const ports = { craft: await listen(atSimulator), hand: 1, boards }
     this.hub = new Hub(ports, new MemoryFile(this.dataDir))
     this.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
-    this.tab = newTab((m) => this.told.push(m))
+    this.tab = new Tab({ send: (text) => this.told.push(JSON.parse(text) as FromHub), isFull: () => false })
     this.hub.join(this.tab)
     this.hub.open()
     await until('all links are open', () => this.simulator && this.board && this.spare)

@@ -1,15 +1,21 @@
 import { createServer, type Server } from 'node:http'
 import { WebSocketServer } from 'ws'
 import { z } from 'zod'
-import type { FromHub, ToHub } from '../core/live/feed'
+import type { ToHub } from '../core/live/feed'
 import type { Hub } from './hub'
-import { forgetTold, newTab } from './tab'
+import { Tab } from './tab'
 
 const id = z.string().max(80)
 const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('select'), partId: id.nullable() }),
   z.object({ say: z.literal('watch'), all: z.boolean() }),
-  z.object({ say: z.literal('paths'), all: z.boolean() }),
+  z.object({
+    say: z.literal('show'),
+    subject: z.enum(['parts', 'says', 'paths']),
+    parts: z.array(id).max(20_000),
+  }),
+  z.object({ say: z.literal('values'), names: z.array(z.string().max(200)).max(50_000) }),
+  z.object({ say: z.literal('agreements'), on: z.boolean() }),
   z.object({
     say: z.literal('operate'),
     partId: id,
@@ -37,17 +43,10 @@ const toHub = z.discriminatedUnion('say', [
   }),
 ]) satisfies z.ZodType<ToHub>
 
-/** What is told again and again, so that a tab can miss some of it. */
-const liveKinds: ReadonlySet<FromHub['say']> = new Set<FromHub['say']>([
-  'values',
-  'parts',
-  'trace',
-  'paths',
-  'layers',
-])
-
 /** A tab that cannot keep up is skipped until it has caught up; it then gets the newest state only. */
 const MOST_BUFFERED = 1_000_000
+/** One that does not read at all is let go: it can come back and begin anew. */
+const MOST_UNREAD = 16_000_000
 
 /** The hub's own door: the live feed at /live, and its state at /status for the web process. */
 export const serveLive = (hub: Hub, port: number): Server => {
@@ -62,14 +61,16 @@ export const serveLive = (hub: Hub, port: number): Server => {
   const sockets = new WebSocketServer({
     server,
     path: '/live',
-    maxPayload: 256 * 1024,
+    maxPayload: 2 * 1024 * 1024,
     perMessageDeflate: false,
   })
   sockets.on('connection', (socket) => {
-    const tab = newTab((message) => {
-      const live = liveKinds.has(message.say)
-      if (live && socket.bufferedAmount > MOST_BUFFERED) forgetTold(tab)
-      else socket.send(JSON.stringify(message))
+    const tab = new Tab({
+      send: (text) => {
+        if (socket.bufferedAmount > MOST_UNREAD) socket.terminate()
+        else socket.send(text)
+      },
+      isFull: () => socket.bufferedAmount > MOST_BUFFERED,
     })
     hub.join(tab)
     socket.on('message', (data) => {

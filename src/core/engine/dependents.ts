@@ -14,6 +14,8 @@ export interface Dependents {
   readonly choosers: ReadonlyMap<number, readonly LayerState[]>
   /** The simulator's variables that something reads or tells. */
   readonly inUse: ReadonlySet<number>
+  /** Parts of which something that is told of them can change with a value. */
+  readonly showing: ReadonlyMap<number, ReadonlySet<string>>
 }
 
 export const noDependents: Dependents = {
@@ -22,6 +24,7 @@ export const noDependents: Dependents = {
   holders: new Map(),
   choosers: new Map(),
   inUse: new Set(),
+  showing: new Map(),
 }
 
 /** `slots` is how many values there are, `told` how many of them the simulator tells. */
@@ -36,10 +39,23 @@ export const dependentsOf = (
   const inUse = new Set<number>()
   const holders = new Map<number, ControlState[]>()
   const choosers = new Map<number, LayerState[]>()
+  const showing = new Map<number, Set<string>>()
+  const shows = (slot: number, partId: string) => {
+    const parts = showing.get(slot)
+    if (parts) parts.add(partId)
+    else showing.set(slot, new Set([partId]))
+  }
   const use = (slot: number) => {
     if (slot < told) inUse.add(slot)
   }
   for (const unit of units) {
+    const partId = unit.part.id
+    for (const program of unit.programs) {
+      for (const slot of program.kind === 'indicator' ? program.reads : slotsOfControl(program))
+        shows(slot, partId)
+      if (program.layer) shows(program.layer.slot, partId)
+    }
+    for (const control of unit.controls) shows(control.ownSlot, partId)
     for (const indicator of unit.indicators) {
       for (const slot of new Set(indicator.programs.flatMap((p) => p.reads))) {
         use(slot)
@@ -66,7 +82,7 @@ export const dependentsOf = (
       push(choosers, slot, set)
     }
   }
-  return { indicators, noticed, holders, choosers, inUse }
+  return { indicators, noticed, holders, choosers, inUse, showing }
 }
 
 /** Held things and choices of layers that would set each other off for ever are marked, so that they stop and say so. */

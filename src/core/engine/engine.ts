@@ -76,10 +76,7 @@ export class Engine {
   private readonly flowing = (): boolean => this.armed && this.simulatorUp
   private readonly secondSteps = new SecondSteps()
   readonly layers = new Layers(this.variables, {
-    changed: (slot) => {
-      this.ownChanged(slot)
-      this.changes.everything = true
-    },
+    changed: (slot) => this.ownChanged(slot),
     timeOut: (at, setId) => this.timers.add(at, { is: 'layer', setId }),
   })
   private readonly controls = new Controls({
@@ -151,7 +148,7 @@ export class Engine {
         this.takeShown(input.boardId, input.shown, now)
         break
       case 'answer':
-        this.controls.answered(input.request, input.problem)
+        this.takeAnswer(input.request, input.problem)
         break
       case 'arm':
         this.takeArm(input.armed, now)
@@ -296,6 +293,11 @@ export class Engine {
     if (!this.secondSteps.watches(slot)) return
     const name = this.variables.index.catalogue.variables[slot]?.name ?? ''
     this.secondSteps.heard(slot, value, name, now)
+  }
+
+  private takeAnswer(request: number, problem: string | null): void {
+    const control = this.controls.answered(request, problem)
+    if (control) this.changes.parts.add(control.unit.part.id)
   }
 
   private *allControls(): Iterable<ControlUnit> {
@@ -503,6 +505,18 @@ export class Engine {
     return isRead(this.units.values(), this.dependents, slot)
   }
 
+  /** Parts of which something that is told of them can change with this value. */
+  partsShowing(slot: number): Iterable<string> {
+    return this.dependents.showing.get(slot) ?? []
+  }
+
+  /** Parts that hang on a board. */
+  partsOnBoard(boardId: string): Set<string> {
+    const parts = new Set<string>()
+    for (const owner of this.boards.get(boardId)?.owners.values() ?? []) parts.add(owner.unit.part.id)
+    return parts
+  }
+
   /** Every variable some binding reads or tells: what the simulator has to be asked for. */
   variablesInUse(): ReadonlySet<number> {
     return this.dependents.inUse
@@ -544,6 +558,7 @@ export class Engine {
   private goOnExercising({ partId, aspectId }: ExerciseTimer, now: Millis): void {
     const indicator = this.units.get(partId)?.indicators.find((i) => i.aspect.id === aspectId)
     if (indicator) this.indicators.goOnExercising(indicator, now)
+    this.changes.parts.add(partId)
   }
 
   private mayHaveRested({ partId, aspectId }: RestTimer, now: Millis): void {

@@ -1,3 +1,4 @@
+import type { Agreement } from '../engine/agreement'
 import type { Exercise } from '../engine/input'
 import type { TraceRow } from '../engine/trace-row'
 import type { BoardLimits } from '../harness/board-limits'
@@ -61,12 +62,6 @@ export interface AspectLive {
 /** What a part is doing now. */
 export interface PartLive {
   readonly aspects: Readonly<Record<string, AspectLive>>
-  /** What the panel shows, what the craft says, and whether these agree; null where there is nothing to compare. */
-  readonly panel: string
-  readonly craft: string
-  readonly agrees: boolean | null
-  /** The board whose word is still waited for. */
-  readonly waitsFor: string | null
   readonly exercised: boolean
 }
 
@@ -102,14 +97,18 @@ export type FromHub =
   | { readonly say: 'catalogue'; readonly catalogue: SimulatorCatalogue }
   | { readonly say: 'values'; readonly i: readonly number[]; readonly v: readonly (number | string | null)[] }
   | { readonly say: 'parts'; readonly parts: Readonly<Record<string, PartLive>> }
+  /** What the panel shows, what the craft says, and whether they agree, of parts of which the tab shows that. */
+  | { readonly say: 'says'; readonly parts: Readonly<Record<string, Agreement>> }
   | {
       readonly say: 'trace'
       readonly partId: string
       readonly rows: readonly TraceRow[]
       readonly now: number
     }
-  /** The paths of every part whose paths have changed, for a tab that looks at all of them. */
-  | { readonly say: 'paths'; readonly paths: Readonly<Record<string, readonly TraceRow[]>> }
+  /** Whether parts agree, for those where that has changed: true, false, waiting for a board's word, or nothing to compare. */
+  | { readonly say: 'agreements'; readonly parts: Readonly<Record<string, boolean | 'waits' | null>> }
+  /** The paths of parts whose paths have changed, of those that the tab shows. */
+  | { readonly say: 'paths'; readonly parts: Readonly<Record<string, readonly TraceRow[]>> }
   | { readonly say: 'proof'; readonly proof: Readonly<Record<string, ProofState>> }
   /** The active layer of each set by name, and what is wrong with its choice. */
   | { readonly say: 'layers'; readonly layers: Readonly<Record<string, LayerLive>> }
@@ -119,10 +118,14 @@ export type FromHub =
 
 export type ToHub =
   | { readonly say: 'select'; readonly partId: string | null }
-  /** Whether this tab wants every variable's value, or only those in use. */
+  /** Whether this tab wants every variable's value and every part's state, or only those that it shows. */
   | { readonly say: 'watch'; readonly all: boolean }
-  /** Whether this tab wants the paths of every part. */
-  | { readonly say: 'paths'; readonly all: boolean }
+  /** The parts that this tab draws, those of which it says what panel and craft say, those whose paths it shows. */
+  | { readonly say: 'show'; readonly subject: 'parts' | 'says' | 'paths'; readonly parts: readonly string[] }
+  /** The variables whose values this tab shows. */
+  | { readonly say: 'values'; readonly names: readonly string[] }
+  /** Whether this tab lists which parts agree. */
+  | { readonly say: 'agreements'; readonly on: boolean }
   | {
       readonly say: 'operate'
       readonly partId: string

@@ -1,6 +1,8 @@
 'use client'
 import type { IndicatorAspect, NeedleAspect } from '@/core/catalogue/part-kind'
+import { shownWords } from '@/core/engine/words'
 import type { PartLive } from '@/core/live/feed'
+import type { PartRow } from '@/core/rig/rows'
 import { ColourLook } from './colour-look'
 import { DigitsLook } from './digits-look'
 import { ConnectorLook, ScreenLook, ScrewLook } from './fixing-look'
@@ -10,6 +12,9 @@ import { TextLook } from './text-look'
 import { Worked, type WorkProps } from './worked'
 
 type Props = WorkProps & { readonly aspects: readonly IndicatorAspect[]; readonly live: PartLive | undefined }
+
+const wordsOf = (part: PartRow, aspect: IndicatorAspect, told: number | string | null): string =>
+  told === null ? 'not heard yet' : shownWords(aspect, part.settings, told)
 
 /** An indicator: it shows, and can be chosen. */
 export const ShownWork = ({ part, kind, aspects, live }: Props) => {
@@ -23,7 +28,7 @@ export const ShownWork = ({ part, kind, aspects, live }: Props) => {
       aspectId={first?.id ?? ''}
       reach={{ x: width / 2, y: height / 2 }}
       round={front.look === 'gauge'}
-      label={first ? `${part.name}: ${live?.panel ?? 'not heard yet'}` : part.name}
+      label={first ? `${part.name}: ${wordsOf(part, first, state?.told ?? null)}` : part.name}
       role={{ role: 'img' }}
     >
       {front.look === 'lamp' && <LampLook look={front} live={state} />}

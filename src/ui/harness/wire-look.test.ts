@@ -12,7 +12,7 @@ const live = (aspects: Record<string, Partial<AspectLive>>): PartLive => ({
   aspects: Object.fromEntries(
     Object.entries(aspects).map(([id, a]) => [id, { told: null, metered: null, ...a }]),
   ),
-  ...{ panel: '', craft: '', agrees: null, waitsFor: null, exercised: false },
+  exercised: false,
 })
 /** The only aspect of a kind, or the one of this sort. */
 const aspectId = (kind: string, sort?: string): string => {

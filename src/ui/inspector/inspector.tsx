@@ -13,7 +13,7 @@ import { addBinding } from '../editors/target-editor'
 import { sayToHub } from '../live/connection'
 import { edit } from '../live/edits'
 import { useKeyed } from '../live/keyed-values'
-import { parts, useStore } from '../live/store'
+import { parts, says, useStore } from '../live/store'
 import { Placement } from '../panel/placement'
 import { usePanelView } from '../panel/view-store'
 import { ExerciseForm } from './exercise-form'
@@ -42,7 +42,8 @@ export const Inspector = () => {
 
 const PartFigures = ({ part }: { part: PartRow }) => {
   const rig = useStore((s) => s.rig)
-  const live = useKeyed(parts, part.id)
+  const said = useKeyed(says, part.id)
+  const drawn = useKeyed(parts, part.id)
   const kind = partKind(part.kind)
   const leads = leadsOf(rig, part.id)
   const wirings = wiringsOf(rig, part).map((w) => w.wiring)
@@ -95,7 +96,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
           {first && isBound(first.settings) ? 'Bind to another' : 'Bind'} <span className="key">V</span>
         </button>
         {first && <AddBinding part={part} />}
-        {live?.agrees === false && kind?.aspects.some((a) => !isIndicator(a)) && (
+        {said?.agrees === false && kind?.aspects.some((a) => !isIndicator(a)) && (
           <button
             type="button"
             className="btn"
@@ -107,7 +108,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
           </button>
         )}
       </div>
-      {shows && <ExerciseForm partId={part.id} exercised={live?.exercised ?? false} />}
+      {shows && <ExerciseForm partId={part.id} exercised={drawn?.exercised ?? false} />}
       {variable && 'variable' in variable && (
         <>
           <div className="cap mt-5">Last minute</div>

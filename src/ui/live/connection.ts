@@ -1,7 +1,7 @@
 import type { FromHub, Movement, ToHub } from '@/core/live/feed'
 import { apply } from '@/core/rig/edit'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
-import { history, notify, parts, paths, useStore, values, withPending } from './store'
+import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
 const FIRST_PAUSE_MS = 200
 const LONGEST_PAUSE_MS = 2000
@@ -9,7 +9,7 @@ const LONGEST_PAUSE_MS = 2000
 let socket: WebSocket | null = null
 let pauseMs = FIRST_PAUSE_MS
 let watchers = 0
-let pathWatchers = 0
+let agreementWatchers = 0
 let edited: () => void = () => {}
 
 /** Says something to the hub; false when it is not there to hear it. */
@@ -18,6 +18,22 @@ export const sayToHub = (message: ToHub): boolean => {
   socket.send(JSON.stringify(message))
   return true
 }
+
+/** What is kept of parts, by the subject under which the hub tells it. */
+const shown = [
+  ['parts', parts],
+  ['says', says],
+  ['paths', paths],
+] as const
+
+/** Tells the hub what this page shows, so that it is told of that and of nothing else. */
+const sayWhatIsShown = (): void => {
+  for (const [subject, store] of shown) sayToHub({ say: 'show', subject, parts: store.read() })
+  sayToHub({ say: 'values', names: values.read() })
+  if (agreementWatchers > 0) sayToHub({ say: 'agreements', on: true })
+}
+for (const [subject, store] of shown) store.onReaders((ids) => sayToHub({ say: 'show', subject, parts: ids }))
+values.onReaders((names) => sayToHub({ say: 'values', names }))
 
 /** Opens the live feed and keeps it open, whatever happens. `onEdit` hears of every edit by anyone. */
 export const openFeed = (onEdit: () => void): (() => void) => {
@@ -30,7 +46,7 @@ export const openFeed = (onEdit: () => void): (() => void) => {
     ws.onopen = () => {
       pauseMs = FIRST_PAUSE_MS
       if (watchers > 0) sayToHub({ say: 'watch', all: true })
-      if (pathWatchers > 0) sayToHub({ say: 'paths', all: true })
+      sayWhatIsShown()
       const { selected, follows } = useStore.getState()
       sayToHub({ say: 'select', partId: selected })
       if (follows) sayToHub({ say: 'follow', on: true })
@@ -85,6 +101,8 @@ const take = (m: FromHub): void => {
     case 'catalogue':
       useStore.setState({ catalogue: indexCatalogue(m.catalogue) })
       values.clear()
+      // Names stand at other places now.
+      sayToHub({ say: 'values', names: values.read() })
       break
     case 'values': {
       const { variables } = useStore.getState().catalogue.catalogue
@@ -101,11 +119,17 @@ const take = (m: FromHub): void => {
     case 'parts':
       for (const [id, live] of Object.entries(m.parts)) parts.set(id, live)
       break
+    case 'says':
+      for (const [id, said] of Object.entries(m.parts)) says.set(id, said)
+      break
+    case 'agreements':
+      for (const [id, word] of Object.entries(m.parts)) agreements.set(id, word)
+      break
     case 'trace':
       useStore.setState({ trace: { partId: m.partId, rows: m.rows } })
       break
     case 'paths':
-      for (const [id, rows] of Object.entries(m.paths)) paths.set(id, rows)
+      for (const [id, rows] of Object.entries(m.parts)) paths.set(id, rows)
       break
     case 'proof':
       useStore.setState((s) => ({ proof: { ...s.proof, ...m.proof } }))
@@ -132,13 +156,13 @@ export const watchAll = (): (() => void) => {
   }
 }
 
-/** Asks for the paths of every part while somebody looks at them; call the result to stop. */
-export const watchPaths = (): (() => void) => {
-  pathWatchers++
-  if (pathWatchers === 1) sayToHub({ say: 'paths', all: true })
+/** Asks which parts agree while somebody lists them; call the result to stop. */
+export const watchAgreements = (): (() => void) => {
+  agreementWatchers++
+  if (agreementWatchers === 1) sayToHub({ say: 'agreements', on: true })
   return () => {
-    pathWatchers--
-    if (pathWatchers === 0) sayToHub({ say: 'paths', all: false })
+    agreementWatchers--
+    if (agreementWatchers === 0) sayToHub({ say: 'agreements', on: false })
   }
 }
 

@@ -1,4 +1,5 @@
 import { create } from 'zustand'
+import type { Agreement } from '@/core/engine/agreement'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { LayerLive, PartLive, ProofState, Status } from '@/core/live/feed'
 import { apply, conflicts, type Diff } from '@/core/rig/edit'
@@ -78,7 +79,11 @@ export const useStore = create<State>()(() => ({
 }))
 
 export const parts = new KeyedValues<PartLive>()
-/** The paths of every part, while some view looks at all of them. */
+/** What the panel shows and the craft says of parts, while some view says it. */
+export const says = new KeyedValues<Agreement>()
+/** Whether each part agrees, differs, or waits for its board's word, while some view lists that. */
+export const agreements = new KeyedValues<boolean | 'waits' | null>()
+/** The paths of parts, while some view shows them. */
 export const paths = new KeyedValues<readonly TraceRow[]>()
 export const values = new KeyedValues<number | string | null>()
 export const history = new ValueHistory()

@@ -1,16 +1,16 @@
 'use client'
-import { useCallback, useMemo, useSyncExternalStore } from 'react'
+import { useCallback, useEffect, useMemo, useSyncExternalStore } from 'react'
 import { partKind } from '@/core/catalogue/parts'
-import type { PartLive } from '@/core/live/feed'
+import type { Agreement } from '@/core/engine/agreement'
 import { layerSetsOf, layersOf, partsOf, rowsOf } from '@/core/rig/rig'
 import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
 import { PanelChoice } from '../frame/panel-choice'
 import { useChosenPanel } from '../live/chosen-panel'
-import { sayToHub, select } from '../live/connection'
+import { sayToHub, select, watchAgreements } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
-import { parts, useStore } from '../live/store'
+import { agreements, says, useStore } from '../live/store'
 import { Mark, type MarkShape } from '../primitives/mark'
 
 /** A panel that can be worked on screen, beside what the craft says of each part. */
@@ -19,6 +19,7 @@ export const Mirror = () => {
   const selected = useStore((s) => s.selected)
   const hub = useStore((s) => s.hub)
   const panel = useChosenPanel()
+  useEffect(() => watchAgreements(), [])
   if (!panel)
     return (
       <p className="p-4 text-ink2">{hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}</p>
@@ -168,14 +169,14 @@ const useDiffering = (ids: readonly string[]): readonly string[] => {
   const key = useSyncExternalStore(
     useCallback(
       (told) => {
-        const ends = ids.map((id) => parts.subscribe(id, told))
+        const ends = ids.map((id) => agreements.subscribe(id, told))
         return () => {
           for (const end of ends) end()
         }
       },
       [ids],
     ),
-    () => ids.filter((id) => parts.get(id)?.agrees === false).join(' '),
+    () => ids.filter((id) => agreements.get(id) === false).join(' '),
     () => '',
   )
   return key === '' ? [] : key.split(' ')
@@ -200,23 +201,19 @@ const useCount = (ids: readonly string[], what: boolean | 'waits'): number => {
   return useSyncExternalStore(
     useCallback(
       (told) => {
-        const ends = ids.map((id) => parts.subscribe(id, told))
+        const ends = ids.map((id) => agreements.subscribe(id, told))
         return () => {
           for (const end of ends) end()
         }
       },
       [key],
     ),
-    () =>
-      ids.filter((id) => {
-        const live = parts.get(id)
-        return what === 'waits' ? !!live?.waitsFor : live?.agrees === what
-      }).length,
+    () => ids.filter((id) => agreements.get(id) === what).length,
     () => 0,
   )
 }
 
-const agreementMark = (live: PartLive | undefined): { shape: MarkShape; words: string } => {
+const agreementMark = (live: Agreement | undefined): { shape: MarkShape; words: string } => {
   if (live?.waitsFor) return { shape: 'wait', words: `waits for ${live.waitsFor} to confirm` }
   if (live?.agrees === true) return { shape: 'ok', words: 'agrees' }
   return live?.agrees === false
@@ -225,7 +222,7 @@ const agreementMark = (live: PartLive | undefined): { shape: MarkShape; words: s
 }
 
 const CraftRow = ({ part, selected }: { part: PartRow; selected: boolean }) => {
-  const live = useKeyed(parts, part.id)
+  const live = useKeyed(says, part.id)
   const differs = live?.agrees === false
   const waits = live?.waitsFor ?? null
   const cell = `h-7 border-t border-hair px-1.5 ${selected ? 'bg-accent-bg' : ''} ${differs ? 'text-fault' : ''}`

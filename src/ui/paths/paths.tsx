@@ -1,11 +1,11 @@
 'use client'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PanelRow } from '@/core/rig/rows'
 import { wordsOf } from '../editors/search-variables'
-import { select, watchPaths } from '../live/connection'
+import { select } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { paths, useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
@@ -23,7 +23,6 @@ export const Paths = () => {
   const [search, setSearch] = useState('')
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const scroller = useRef<HTMLDivElement>(null)
-  useEffect(() => watchPaths(), [])
   const all = useMemo(() => pathEntries(rig), [rig])
   const words = wordsOf(search)
   const found = useMemo(() => searchPaths(all, wordsOf(search)), [all, search])

@@ -139,8 +139,9 @@ export class Controls {
     this.beliefs.heard(variable, value)
   }
 
-  answered(request: number, problem: string | null): void {
-    this.requests.answered(request, problem)
+  /** The simulator has answered; gives the control it had been asked for. */
+  answered(request: number, problem: string | null): ControlUnit | null {
+    return this.requests.answered(request, problem)?.control ?? null
   }
 
   /** The simulator is gone, and so are its answers. */

@@ -24,15 +24,16 @@ export class Requests {
     return request
   }
 
-  answered(request: number, problem: string | null): void {
+  answered(request: number, problem: string | null): ControlState | null {
     const asked = this.open.get(request)
-    if (!asked) return
+    if (!asked) return null
     this.open.delete(request)
     const { state, firing } = asked
     firing.open--
     // The first objection stands, whatever else was taken.
     if (problem !== null) firing.problem ??= problem || 'it gave no reason'
     this.review(state, firing)
+    return state
   }
 
   /** Everything a firing had to tell may be told and taken by now. */
