@@ -1,4 +1,5 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { open, rename } from 'node:fs/promises'
 import { join } from 'node:path'
 import { emptyRig, type Rig } from '../core/rig/rig'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
@@ -14,11 +15,57 @@ export interface Memory {
 
 const fresh = (): Memory => ({ armed: true, proven: {}, rig: null, catalogue: null })
 
-/** The hub's small file. Writing is put off a little and never fails a flight. */
+/** A slice of writing takes no longer than this: a contact that comes meanwhile waits no longer. */
+const SLICE_MS = 1
+
+/** The memory as pieces of JSON, a row or a variable at a time. */
+function* pieces({ armed, proven, rig, catalogue }: Memory): Generator<string> {
+  yield `{"armed":${armed},"proven":`
+  yield* entries(proven)
+  if (rig) {
+    const { id, revision, setAside } = rig
+    yield `,"rig":{"id":${JSON.stringify(id)},"revision":${revision},"setAside":${JSON.stringify(setAside)},"rig":{`
+    let first = true
+    for (const [table, rows] of Object.entries(rig.rig)) {
+      yield `${first ? '' : ','}${JSON.stringify(table)}:`
+      first = false
+      yield* entries(rows)
+    }
+    yield '}}'
+  } else yield ',"rig":null'
+  if (catalogue) {
+    yield `,"catalogue":{"craft":${JSON.stringify(catalogue.craft)},"variables":`
+    yield* list(catalogue.variables)
+    yield ',"events":'
+    yield* list(catalogue.events)
+    yield '}'
+  } else yield ',"catalogue":null'
+  yield '}'
+}
+
+function* entries(record: Readonly<Record<string, unknown>>): Generator<string> {
+  yield '{'
+  let first = true
+  for (const [key, value] of Object.entries(record)) {
+    yield `${first ? '' : ','}${JSON.stringify(key)}:${JSON.stringify(value)}`
+    first = false
+  }
+  yield '}'
+}
+
+function* list(items: readonly unknown[]): Generator<string> {
+  yield '['
+  for (const [i, item] of items.entries()) yield `${i > 0 ? ',' : ''}${JSON.stringify(item)}`
+  yield ']'
+}
+
+/** The hub's own file. Writing is put off a little, goes in small slices between everything else, and never fails a flight. */
 export class MemoryFile {
   readonly memory: Memory
   private readonly file: string
   private timer: NodeJS.Timeout | null = null
+  private writing: Promise<void> | null = null
+  private ended = false
 
   constructor(dataDir: string) {
     this.file = join(dataDir, 'hub.json')
@@ -36,18 +83,62 @@ export class MemoryFile {
     }
   }
 
+  /** What it remembers has changed. */
   keep(): void {
-    this.timer ??= setTimeout(() => this.write(), 300)
+    if (this.ended) return
+    this.timer ??= setTimeout(() => {
+      this.timer = null
+      // One that is under way is of what was; this one comes after it.
+      this.writing = (this.writing ?? Promise.resolve()).then(() => this.writeSlowly())
+    }, 300)
   }
 
+  private async writeSlowly(): Promise<void> {
+    try {
+      const file = await open(`${this.file}.new`, 'w')
+      try {
+        for await (const slice of slices({ ...this.memory, proven: { ...this.memory.proven } })) {
+          if (this.ended) return
+          await file.write(slice)
+        }
+      } finally {
+        await file.close()
+      }
+      if (!this.ended) await rename(`${this.file}.new`, this.file)
+    } catch (error) {
+      this.complain(error)
+    }
+  }
+
+  /** Writes it all at once and for the last time: the process ends. */
   write(): void {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
+    this.ended = true
     try {
-      writeFileSync(`${this.file}.new`, JSON.stringify(this.memory))
-      renameSync(`${this.file}.new`, this.file)
+      writeFileSync(`${this.file}.last`, JSON.stringify(this.memory))
+      renameSync(`${this.file}.last`, this.file)
     } catch (error) {
-      process.stderr.write(`hub: cannot keep its state: ${(error as Error).message}\n`)
+      this.complain(error)
     }
   }
+
+  private complain(error: unknown): void {
+    process.stderr.write(`hub: cannot keep its state: ${(error as Error).message}\n`)
+  }
+}
+
+/** The pieces in slices, with a turn of everything else between any two. */
+async function* slices(memory: Memory): AsyncGenerator<string> {
+  let slice = ''
+  let end = performance.now() + SLICE_MS
+  for (const piece of pieces(memory)) {
+    slice += piece
+    if (performance.now() < end) continue
+    yield slice
+    slice = ''
+    await new Promise((resolve) => setImmediate(resolve))
+    end = performance.now() + SLICE_MS
+  }
+  if (slice !== '') yield slice
 }
