@@ -11,9 +11,11 @@ export interface BoardPlace {
   readonly port: number
 }
 
+/** A board under a hand is stepped as its program runs; one that nobody touches only as often as lamps and needles need. */
 const STEP_MS = 2
+const QUIET_STEP_MS = 10
 const MOST_BEHIND_US = 400_000
-const METER_MS = 16
+const METER_MS = 33
 const now = () => Math.round(performance.now() * 1000)
 
 /** Lets the hand do what it was asked to. */
@@ -47,6 +49,7 @@ export const serveBoards = (
     socket: null as Socket | null,
     board: null as SimulatedBoard | null,
     seed: i + 1,
+    steppedAt: 0,
   }))
   for (const b of boards) {
     const { identity, model, closed, wipers } = b.place
@@ -117,8 +120,14 @@ export const serveBoards = (
   setInterval(() => {
     // A board's own time goes on evenly, also when this process was kept from running for a moment.
     steppedTo = Math.max(steppedTo, now() - MOST_BEHIND_US)
-    for (; steppedTo + STEP_MS * 1000 <= now(); steppedTo += STEP_MS * 1000)
-      for (const b of boards) b.board?.step(steppedTo + STEP_MS * 1000)
+    for (; steppedTo + STEP_MS * 1000 <= now(); steppedTo += STEP_MS * 1000) {
+      const t = steppedTo + STEP_MS * 1000
+      for (const b of boards) {
+        if (!b.board || (!b.board.isTouched && t - b.steppedAt < QUIET_STEP_MS * 1000)) continue
+        b.steppedAt = t
+        b.board.step(t)
+      }
+    }
   }, STEP_MS)
   setInterval(meter, METER_MS)
   setInterval(remember, 1000)

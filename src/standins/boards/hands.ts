@@ -3,6 +3,9 @@ import type { Micros } from '../../core/units-of-measure'
 import { Contact } from './contact'
 import { Knob } from './knob'
 
+/** So many steps after the last movement a board is still busy with it: longer than any debouncing. */
+const RESTLESS_STEPS = 100
+
 /**
  * What hands do to a board's pins and to the channels of its chips: contacts to ground, knobs on pairs of them, wipers
  * of pots. Where each of them is, is one number, as in a configuration.
@@ -11,6 +14,7 @@ export class Hands {
   private readonly contacts = new Map<number, Contact>()
   private readonly knobs = new Map<string, Knob>()
   private readonly levels = new Map<number, number>()
+  private restless = RESTLESS_STEPS
 
   constructor(
     private readonly random: () => number,
@@ -28,6 +32,7 @@ export class Hands {
       this.contacts.set(pin, contact)
     }
     contact.move(closed, now)
+    this.restless = RESTLESS_STEPS
   }
 
   turn(a: number, b: number, changes: number): void {
@@ -40,10 +45,12 @@ export class Hands {
       this.contacts.set(b, knob.b)
     }
     knob.turn(changes)
+    this.restless = RESTLESS_STEPS
   }
 
   slide(pin: number, level: number): void {
     this.levels.set(pin, level)
+    this.restless = RESTLESS_STEPS
   }
 
   /** What hangs on the channels of chips goes with them: for each place among the chips, where it was before. */
@@ -53,9 +60,21 @@ export class Hands {
     for (const key of this.knobs.keys()) if (channelOf(Number.parseInt(key, 10))) this.knobs.delete(key)
   }
 
+  /** Whether anything of it moves, or has moved a moment ago: boards wait for contacts to be still. */
+  get moving(): boolean {
+    return this.restless > 0
+  }
+
   settle(now: Micros): void {
-    for (const contact of this.contacts.values()) contact.settle(now)
-    for (const knob of this.knobs.values()) knob.settle(now)
+    if (this.restless > 0) this.restless--
+    for (const contact of this.contacts.values()) {
+      contact.settle(now)
+      if (contact.moving) this.restless = RESTLESS_STEPS
+    }
+    for (const knob of this.knobs.values()) {
+      knob.settle(now)
+      if (knob.moving) this.restless = RESTLESS_STEPS
+    }
   }
 
   /** A pin pulled up inside the chip is low while its contact is closed. */

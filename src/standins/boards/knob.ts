@@ -29,6 +29,10 @@ export class Knob {
     this.left += changes
   }
 
+  get moving(): boolean {
+    return this.left !== 0 || this.a.moving || this.b.moving
+  }
+
   settle(now: Micros): void {
     if (this.left !== 0 && now - this.movedAt >= CHANGE_US) {
       this.movedAt = now

@@ -23,6 +23,8 @@ const makers: Readonly<Record<string, ChipMaker>> = {
 export class Pins {
   chips: readonly Chip[] = []
   private soldered: readonly SolderedChip[] = []
+  /** Who hears what the board does to a pin. */
+  private hearing = new Map<number, SolderedChip[]>()
 
   constructor(readonly hands: Hands) {}
 
@@ -44,10 +46,18 @@ export class Pins {
     )
     this.chips = chips
     this.soldered = next
+    this.hearing = new Map()
+    for (const [i, chip] of next.entries())
+      for (const pin of new Set(chips[i]?.pins)) {
+        const there = this.hearing.get(pin)
+        if (there) there.push(chip)
+        else this.hearing.set(pin, [chip])
+      }
   }
 
   drive(pin: number, high: boolean): void {
-    for (const chip of this.soldered) chip.driven?.(pin, high)
+    const chips = this.hearing.get(pin)
+    if (chips) for (let i = 0; i < chips.length; i++) chips[i]?.driven?.(pin, high)
   }
 
   /** A pin pulled up inside the board is low while something holds it there. */

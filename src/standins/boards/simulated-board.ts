@@ -289,6 +289,11 @@ export class SimulatedBoard {
     for (const driver of this.drivers) driver.send?.(now)
   }
 
+  /** Whether a hand is on it: contacts bounce, knobs turn, what changed is not settled yet. */
+  get isTouched(): boolean {
+    return this.hands.moving
+  }
+
   private sayHeartbeat(now: Micros): void {
     this.heartbeatAt = now
     this.toldAt = null

@@ -5,13 +5,17 @@ const BITS = 12
 /** TLC5940: twelve bits of brightness a channel are shifted in and latched; its own clock counts through them. */
 export const tlc5940: ChipMaker = ({ pins: [data, clock, latch, blank, steps], chips }) => {
   const count = chips * 16
-  const register: boolean[] = new Array(count * BITS).fill(false)
+  const length = count * BITS
+  const register: boolean[] = new Array(length).fill(false)
+  /** Where the bit shifted in last stands; those before it lie behind, round the end. */
+  let head = 0
   let shown: number[] = new Array(count).fill(0)
   let counts = false
   const high = new Map<number, boolean>()
   const brightness = (channel: number): number => {
     let value = 0
-    for (let bit = BITS - 1; bit >= 0; bit--) value = value * 2 + Number(register[channel * BITS + bit])
+    for (let bit = BITS - 1; bit >= 0; bit--)
+      value = value * 2 + Number(register[(head + channel * BITS + bit) % length])
     return value
   }
   return {
@@ -20,8 +24,8 @@ export const tlc5940: ChipMaker = ({ pins: [data, clock, latch, blank, steps], c
       high.set(pin, isHigh)
       if (pin === steps) counts = true
       if (pin === clock && rises) {
-        register.unshift(high.get(data ?? -1) === true)
-        register.pop()
+        head = (head + length - 1) % length
+        register[head] = high.get(data ?? -1) === true
       }
       if (pin === latch && rises) shown = Array.from({ length: count }, (_, i) => brightness(i))
     },
