@@ -82,11 +82,12 @@ export const serveBoards = (
     return server.listen(b.place.port, '127.0.0.1')
   })
 
+  let touched: () => void = () => {}
   const watchers = new Set<Socket>()
   const told = new Map<string, string>()
   const meter = () => {
     for (const { place, board } of boards) {
-      if (!board) continue
+      if (!board?.looksOther()) continue
       const message = handLine({
         say: 'pins',
         identity: place.identity,
@@ -110,6 +111,7 @@ export const serveBoards = (
       for (const m of reader.push(text)) {
         const board = boards.find((b) => b.place.identity === m.identity)?.board
         if (board) handle(board, m)
+        touched()
       }
     })
     socket.on('error', () => socket.destroy())
@@ -117,18 +119,28 @@ export const serveBoards = (
   }).listen(handPort, '127.0.0.1')
 
   let steppedTo = now()
-  setInterval(() => {
+  let timer: NodeJS.Timeout | null = null
+  const isBusy = () => boards.some((b) => b.board?.isTouched)
+  const run = () => {
+    const t = now()
     // A board's own time goes on evenly, also when this process was kept from running for a moment.
-    steppedTo = Math.max(steppedTo, now() - MOST_BEHIND_US)
-    for (; steppedTo + STEP_MS * 1000 <= now(); steppedTo += STEP_MS * 1000) {
-      const t = steppedTo + STEP_MS * 1000
+    steppedTo = Math.max(steppedTo, t - MOST_BEHIND_US)
+    while (steppedTo + STEP_MS * 1000 <= t) {
+      steppedTo += STEP_MS * 1000
       for (const b of boards) {
-        if (!b.board || (!b.board.isTouched && t - b.steppedAt < QUIET_STEP_MS * 1000)) continue
-        b.steppedAt = t
-        b.board.step(t)
+        if (!b.board || (!b.board.isTouched && steppedTo - b.steppedAt < QUIET_STEP_MS * 1000)) continue
+        b.steppedAt = steppedTo
+        b.board.step(steppedTo)
       }
     }
-  }, STEP_MS)
+    timer = setTimeout(run, isBusy() ? STEP_MS : QUIET_STEP_MS)
+  }
+  run()
+  /** A hand has come to a board: it is busy from now on. */
+  touched = () => {
+    if (timer) clearTimeout(timer)
+    timer = setTimeout(run, 0)
+  }
   setInterval(meter, METER_MS)
   setInterval(remember, 1000)
   process.on('exit', remember)

@@ -11,6 +11,7 @@ interface Listener {
   /** What it asked for; null before it has asked. */
   wanted: number[] | null
   told: (Value | undefined)[]
+  exact: (Value | undefined)[]
 }
 
 /** Values travel with nine significant digits: more than any gauge can show, and far less to send. */
@@ -25,7 +26,10 @@ export const serveCraft = (craft: Craft, port: number): Server => {
     const i: number[] = []
     const v: Value[] = []
     for (const index of l.wanted ?? []) {
-      const value = rounded(variables[index]?.value ?? null)
+      const exact = variables[index]?.value ?? null
+      if (l.exact[index] === exact) continue
+      l.exact[index] = exact
+      const value = rounded(exact)
       if (l.told[index] === value) continue
       l.told[index] = value
       i.push(index)
@@ -36,7 +40,7 @@ export const serveCraft = (craft: Craft, port: number): Server => {
 
   const server = createServer((socket) => {
     const say = (message: FromSimulator) => socket.write(line(message))
-    const listener: Listener = { socket, wanted: null, told: [] }
+    const listener: Listener = { socket, wanted: null, told: [], exact: [] }
     const reader = readerOfClavik()
     let bad = 0
     socket.setNoDelay(true)
@@ -55,6 +59,7 @@ export const serveCraft = (craft: Craft, port: number): Server => {
           listener.wanted =
             m.i === 'all' ? variables.map((_, i) => i) : m.i.filter((i) => i < variables.length)
           listener.told = []
+          listener.exact = []
           tell(listener)
         } else if (m.say === 'set') {
           const problem = craft.world.set(m.i, m.v)

@@ -28,8 +28,16 @@ export const boardLines = (kind: ExpanderKind) =>
   kind.lines.filter((l) => l.role !== 'plus' && l.role !== 'ground')
 
 /** What makes two chips the same thing on a board. */
-export const chipKey = (chip: Chip): string =>
-  `${chip.kind}×${chip.chips} ${chip.pins.join(' ')} ${chip.address}`
+export const chipKey = (chip: Chip): string => {
+  let key = keys.get(chip)
+  if (key === undefined) {
+    key = `${chip.kind}×${chip.chips} ${chip.pins.join(' ')} ${chip.address}`
+    keys.set(chip, key)
+  }
+  return key
+}
+/** Made once for each chip: it is asked for all the time. */
+const keys = new WeakMap<Chip, string>()
 
 /** A place by what it is, whatever the order in which a board lists its chips. */
 export const placeKey = (place: Place, chips: readonly Chip[]): string => {

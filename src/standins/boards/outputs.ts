@@ -22,7 +22,8 @@ interface Output {
   take(row: number, state: number | string): boolean
   /** To what it shows when the board hears nothing. */
   rest(): void
-  step(now: Micros): void
+  /** Goes on with time; true while it looks otherwise from moment to moment: it blinks, or turns. */
+  step(now: Micros): boolean
   /** A lamp's level on its pin, what a display shows, or where a needle stands. */
   look(): number | string
 }
@@ -50,6 +51,7 @@ const lamp = (slot: Extract<Slot, { kind: 'lamp' }>, onChip: OnChip | null): Out
       const period = (packed >>> 8) * 20_000
       level = period === 0 || now % period < period / 2 ? packed & 255 : 0
       onChip?.driver()?.light?.(onChip.channel, level)
+      return period > 0
     },
     look: () => (onChip ? (onChip.soldered()?.lights?.()[onChip.channel] ?? 0) : level),
   }
@@ -72,6 +74,7 @@ const needle = (slot: Extract<Slot, { kind: 'needle' }>, onChip: OnChip | null):
       if (slot.rest !== 'keep') goal = slot.rest
     },
     step: (now) => {
+      const before = Math.round(motor.tenths)
       if (!onChip) motor.step(goal, now)
       else if (slot.drive === 'four-wire')
         onChip
@@ -84,6 +87,11 @@ const needle = (slot: Extract<Slot, { kind: 'needle' }>, onChip: OnChip | null):
         // A servo without pulses stays where it is.
         if (pulse > 0) motor.step(((pulse - SERVO_US.least) / reach) * travel, now)
       }
+      // One that a driver chip steps turns on by itself: it is looked at for as long as it is short of its goal.
+      const steps = onChip?.soldered()?.stepped?.()[Math.floor(onChip.channel / 4)]
+      if (steps !== undefined)
+        return Math.abs((steps / STEPS_PER_DEGREE) * 10 - Math.min(travel, Math.max(0, goal))) > 1
+      return Math.round(motor.tenths) !== before
     },
     look: () => {
       if (!onChip || slot.drive === 'servo') return Math.round(motor.tenths)
@@ -105,7 +113,7 @@ const display = (rows: number, blank: string, keep: boolean): Output => {
     rest: () => {
       if (!keep) shown = shown.map(() => blank)
     },
-    step: () => {},
+    step: () => false,
     look: () => shown.join('\n'),
   }
 }
@@ -133,6 +141,8 @@ export class Outputs {
   /** What it was told since the computer began, or since it last went to rest. */
   private readonly told = new StateDigest()
   resting = false
+  /** Whether something blinks or turns. */
+  moving = true
   rests = 0
 
   /** Outputs on pins that stay as they were through a new configuration keep what they show. */
@@ -180,6 +190,7 @@ export class Outputs {
   }
 
   step(now: Micros, alone: boolean): void {
+    let moving = alone && !this.resting
     if (alone && !this.resting) {
       this.rests = (this.rests + 1) & 255
       this.told.clear()
@@ -187,8 +198,9 @@ export class Outputs {
     this.resting = alone
     for (const output of this.outputs) {
       if (alone) output?.rest()
-      output?.step(now)
+      if (output?.step(now)) moving = true
     }
+    this.moving = moving
   }
 
   get digest(): number {

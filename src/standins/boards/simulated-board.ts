@@ -71,6 +71,7 @@ export class SimulatedBoard {
   private reports = new ReportRing()
   private reportedAt: Micros = 0
   private toldAt: Micros | null = null
+  private looks = true
 
   constructor(
     readonly identity: string,
@@ -102,6 +103,7 @@ export class SimulatedBoard {
   solder(chips: readonly Chip[]): void {
     if (JSON.stringify(chips) === JSON.stringify(this.pins.chips)) return
     this.pins.solder(chips)
+    this.looks = true
     // A chip that comes on anew is told everything anew.
     this.drivers = driversFor(this.holds, this.pins)
   }
@@ -181,6 +183,7 @@ export class SimulatedBoard {
 
   receive(bytes: Uint8Array, now: Micros): void {
     for (const { message, sequence } of this.link.decode(bytes)) {
+      if (message.say !== 'heartbeat') this.looks = true
       this.heardAt = now
       this.obey(message, sequence, now)
     }
@@ -283,6 +286,7 @@ export class SimulatedBoard {
     for (const driver of this.drivers) driver.scan?.()
     if (this.connected && this.started) this.scan(now)
     this.outputs.step(now, !this.connected || now - this.heardAt > SILENCE_US)
+    if (this.outputs.moving) this.looks = true
     const due = now - this.heartbeatAt >= HEARTBEAT_US
     const owes = this.toldAt !== null && now - this.toldAt >= CONFIRM_US
     if (this.connected && (due || owes)) this.sayHeartbeat(now)
@@ -292,6 +296,13 @@ export class SimulatedBoard {
   /** Whether a hand is on it: contacts bounce, knobs turn, what changed is not settled yet. */
   get isTouched(): boolean {
     return this.hands.moving
+  }
+
+  /** Whether a meter may read something else than when this was last asked. */
+  looksOther(): boolean {
+    const moved = this.looks || this.hands.moving
+    this.looks = this.outputs.moving
+    return moved
   }
 
   private sayHeartbeat(now: Micros): void {
