@@ -13,11 +13,18 @@ export class HandClient {
   readonly shows = new Map<string, Map<number, number | string>>()
   /** Identities of boards whose pins read otherwise than when somebody last asked. */
   readonly changed = new Set<string>()
+  private readonly board: (identity: string, port: number) => void
   private readonly link: TcpLink
   private reader = readerOfPins()
   private text = new StringDecoder('utf8')
 
-  constructor(port: number, opened: () => void) {
+  constructor(
+    port: number,
+    opened: () => void,
+    /** A simulated board answers on this port, or on none any more. */
+    board: (identity: string, port: number) => void = () => {},
+  ) {
+    this.board = board
     this.link = new TcpLink(port, {
       opened: () => {
         this.up = true
@@ -48,6 +55,12 @@ export class HandClient {
   }
 
   private take(m: FromStandins): void {
+    if (m.say === 'board') {
+      this.board(m.identity, m.port)
+      if (m.port !== 0) return
+      for (const map of [this.levels, this.closed, this.wipers, this.shows]) map.delete(m.identity)
+      return
+    }
     this.changed.add(m.identity)
     this.levels.set(m.identity, new Map(m.levels))
     this.closed.set(m.identity, new Set(m.closed))

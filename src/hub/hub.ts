@@ -74,23 +74,12 @@ export class Hub {
       frame: (indexes, values) => this.step({ is: 'frame', indexes, values }),
       answer: (request, problem) => this.step({ is: 'answer', request, problem }),
     })
-    this.boards = ports.boards.map(
-      (port) =>
-        new BoardClient(port, {
-          changed: (board) => this.boardChanged(board),
-          report: (board, slot, value) => {
-            const boardId = this.drawnBoards.drawn(board.identity)
-            if (boardId === null) return
-            this.tellOperated(boardId, slot, value)
-            this.step({ is: 'report', boardId, slot, value })
-          },
-          shown: (board, shown) => {
-            const boardId = this.drawnBoards.drawn(board.identity)
-            if (boardId !== null) this.step({ is: 'shown', boardId, shown })
-          },
-        }),
+    this.boards = ports.boards.map((port) => this.clientOn(port))
+    this.hands = new HandClient(
+      ports.hand,
+      () => this.drawnBoards.solderAnew(this.engine.rig),
+      (identity, port) => this.simulatedOn(identity, port),
     )
-    this.hands = new HandClient(ports.hand, () => this.drawnBoards.solderAnew(this.engine.rig))
     this.drawnBoards = new DrawnBoards(this.boards, this.hands)
     this.proofs = new Proofs(file)
     this.feed = new Feed(this.engine, this.hands)
@@ -98,6 +87,39 @@ export class Hub {
     if (memory.catalogue) this.step({ is: 'catalogue', catalogue: memory.catalogue })
     if (memory.rig) this.takeWhole(memory.rig.id, memory.rig.rig, memory.rig.revision, memory.rig.setAside)
     this.step({ is: 'arm', armed: memory.armed })
+  }
+
+  /** A board that may answer on this port, and what comes of what it says. */
+  private clientOn(port: number): BoardClient {
+    return new BoardClient(port, {
+      changed: (board) => this.boardChanged(board),
+      report: (board, slot, value) => {
+        const boardId = this.drawnBoards.drawn(board.identity)
+        if (boardId === null) return
+        this.tellOperated(boardId, slot, value)
+        this.step({ is: 'report', boardId, slot, value })
+      },
+      shown: (board, shown) => {
+        const boardId = this.drawnBoards.drawn(board.identity)
+        if (boardId !== null) this.step({ is: 'shown', boardId, shown })
+      },
+    })
+  }
+
+  /** A simulated board has come on a port, or one has been put away. */
+  private simulatedOn(identity: string, port: number): void {
+    if (port === 0) {
+      const gone = this.boards.find((b) => b.identity === identity)
+      if (!gone) return
+      this.boards.splice(this.boards.indexOf(gone), 1)
+      gone.close()
+      gone.lost('it has been put away')
+    } else if (!this.boards.some((b) => b.port === port)) {
+      const client = this.clientOn(port)
+      this.boards.push(client)
+      client.open()
+    }
+    this.tellStatus()
   }
 
   open(): void {
@@ -361,6 +383,12 @@ export class Hub {
         break
       case 'settle':
         this.step({ is: 'settle', partIds: m.partIds })
+        break
+      case 'simulate':
+        if (!this.hands.up)
+          this.complain(tab, 'The stand-ins are away, so nothing can be simulated just now.')
+        else if (m.on) this.hands.send({ say: 'simulate', identity: m.identity, model: m.model })
+        else this.hands.send({ say: 'put away', identity: m.identity })
         break
       case 'follow':
         tab.follows = m.on

@@ -27,6 +27,12 @@ const toHub = z.discriminatedUnion('say', [
     ]),
   }),
   z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
+  z.object({
+    say: z.literal('simulate'),
+    identity: z.string().regex(/^[0-9a-f]{16}$/),
+    model: z.string().max(120),
+    on: z.boolean(),
+  }),
   z.object({ say: z.literal('follow'), on: z.boolean() }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
   z.object({ say: z.literal('load'), boardId: id }),

@@ -25,6 +25,9 @@ const toStandins = z.discriminatedUnion('say', [
     pin: z.number().int(),
     level: z.number().min(0).max(1),
   }),
+  /** Makes a board with this identity, if there is none yet; it stays until it is put away. */
+  z.object({ say: z.literal('simulate'), identity: z.string().regex(/^[0-9a-f]{16}$/), model: z.string() }),
+  z.object({ say: z.literal('put away'), identity: z.string() }),
   /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted. */
   z.object({
     say: z.literal('solder'),
@@ -42,7 +45,7 @@ const toStandins = z.discriminatedUnion('say', [
 
 const pinAnd = <T extends z.ZodType>(value: T) => z.array(z.tuple([z.number().int(), value]))
 
-const fromStandins = z.object({
+const pins = z.object({
   say: z.literal('pins'),
   identity: z.string(),
   /** Pins whose contact to ground is closed. */
@@ -54,6 +57,12 @@ const fromStandins = z.object({
   /** What each display shows and where each needle stands, by the first pin it hangs on. */
   shows: pinAnd(z.union([z.number(), z.string()])),
 })
+
+const fromStandins = z.discriminatedUnion('say', [
+  pins,
+  /** A simulated board answers on this port of the same computer; 0 when it has been put away. */
+  z.object({ say: z.literal('board'), identity: z.string(), port: z.number().int() }),
+])
 
 export type ToStandins = z.infer<typeof toStandins>
 export type FromStandins = z.infer<typeof fromStandins>

@@ -1,5 +1,5 @@
 import { createServer, type Server, type Socket } from 'node:net'
-import { handLine, readerOfHands, type ToStandins } from '../links/hand-link'
+import { type FromStandins, handLine, readerOfHands, type ToStandins } from '../links/hand-link'
 import { type BoardMemory, SimulatedBoard } from './boards/simulated-board'
 import { randomFrom } from './craft/world'
 
@@ -37,57 +37,114 @@ const handle = (board: SimulatedBoard, m: ToStandins): void => {
   }
 }
 
+/** Simulated boards beside those of the demo: an end to what one may ask for. */
+const MOST_BOARDS = 40
+
+/** One simulated board on a port of its own. */
+class Served {
+  socket: Socket | null = null
+  steppedAt = 0
+  told = ''
+  readonly board: SimulatedBoard
+  readonly server: Server
+
+  constructor(
+    readonly place: BoardPlace,
+    seed: number,
+    memory: BoardMemory | undefined,
+    listening: (port: number) => void,
+  ) {
+    const { identity, model, closed, wipers } = place
+    const kept = memory ?? { configuration: [], closed: [...closed], wipers: wipers ?? [] }
+    this.board = new SimulatedBoard(identity, model, kept, randomFrom(seed), (bytes) => {
+      this.socket?.write(bytes)
+    })
+    this.server = createServer((socket) => this.take(socket))
+    this.server.listen(place.port, '127.0.0.1', () => {
+      const address = this.server.address()
+      if (address !== null && typeof address === 'object') listening(address.port)
+    })
+  }
+
+  private take(socket: Socket): void {
+    this.socket?.destroy()
+    this.socket = socket
+    socket.setNoDelay(true)
+    this.board.connect(now())
+    socket.on('data', (bytes) => this.board.receive(bytes, now()))
+    socket.on('error', () => socket.destroy())
+    socket.on('close', () => {
+      if (this.socket !== socket) return
+      this.socket = null
+      this.board.disconnect()
+    })
+  }
+
+  close(): void {
+    this.socket?.destroy()
+    this.server.close()
+  }
+}
+
+/** What is remembered of simulated boards, by identity. */
+export type Memories = Record<string, BoardMemory & { readonly made?: { readonly model: string } }>
+
 /** Serves each simulated board on a port of its own, and the hands and meters of all of them on another. */
 export const serveBoards = (
   places: readonly BoardPlace[],
   handPort: number,
-  memories: Record<string, BoardMemory>,
-  keep: (memories: Record<string, BoardMemory>) => void,
+  memories: Memories,
+  keep: (memories: Memories) => void,
 ): Server[] => {
-  const boards = places.map((place, i) => ({
-    place,
-    socket: null as Socket | null,
-    board: null as SimulatedBoard | null,
-    seed: i + 1,
-    steppedAt: 0,
-  }))
-  for (const b of boards) {
-    const { identity, model, closed, wipers } = b.place
-    const memory = memories[identity] ?? {
-      configuration: [],
-      closed: [...closed],
-      wipers: wipers ?? [],
-    }
-    b.board = new SimulatedBoard(identity, model, memory, randomFrom(b.seed), (bytes) => {
-      b.socket?.write(bytes)
-    })
+  const boards: Served[] = []
+  const ports = new Map<string, number>()
+  /** Boards that were asked for, with their models: they come back with the process. */
+  const made = new Map<string, string>()
+  const watchers = new Set<Socket>()
+  const tellAll = (message: FromStandins) => {
+    for (const w of watchers) w.write(handLine(message))
   }
-  const remember = () =>
-    keep(Object.fromEntries(boards.flatMap((b) => (b.board ? [[b.place.identity, b.board.memory]] : []))))
-
-  const servers = boards.map((b) => {
-    const server = createServer((socket) => {
-      b.socket?.destroy()
-      b.socket = socket
-      socket.setNoDelay(true)
-      b.board?.connect(now())
-      socket.on('data', (bytes) => b.board?.receive(bytes, now()))
-      socket.on('error', () => socket.destroy())
-      socket.on('close', () => {
-        if (b.socket !== socket) return
-        b.socket = null
-        b.board?.disconnect()
-      })
+  const serve = (place: BoardPlace) => {
+    const served = new Served(place, boards.length + 1, memories[place.identity], (port) => {
+      ports.set(place.identity, port)
+      tellAll({ say: 'board', identity: place.identity, port })
     })
-    return server.listen(b.place.port, '127.0.0.1')
-  })
+    boards.push(served)
+    return served
+  }
+  const find = (identity: string) => boards.find((b) => b.place.identity === identity)
+  const simulate = (identity: string, model: string) => {
+    if (find(identity) || boards.length >= MOST_BOARDS) return
+    made.set(identity, model)
+    serve({ identity, model, closed: [], port: 0 })
+  }
+  const putAway = (identity: string) => {
+    const served = find(identity)
+    if (!served || !made.delete(identity)) return
+    served.close()
+    boards.splice(boards.indexOf(served), 1)
+    ports.delete(identity)
+    tellAll({ say: 'board', identity, port: 0 })
+  }
+  const servers = places.map((place) => serve(place).server)
+  for (const [identity, memory] of Object.entries(memories))
+    if (memory.made) simulate(identity, memory.made.model)
+
+  const remember = () =>
+    keep(
+      Object.fromEntries(
+        boards.map(({ place: { identity }, board }) => {
+          const model = made.get(identity)
+          return [identity, { ...board.memory, ...(model === undefined ? {} : { made: { model } }) }]
+        }),
+      ),
+    )
 
   let touched: () => void = () => {}
-  const watchers = new Set<Socket>()
-  const told = new Map<string, string>()
   const meter = () => {
-    for (const { place, board } of boards) {
-      if (!board?.looksOther()) continue
+    for (const served of boards) {
+      const { place, board } = served
+      if (!board.looksOther()) continue
       const message = handLine({
         say: 'pins',
         identity: place.identity,
@@ -96,23 +153,29 @@ export const serveBoards = (
         wipers: board.hands.wipers(),
         shows: [...board.shows],
       })
-      if (told.get(place.identity) === message) continue
-      told.set(place.identity, message)
+      if (served.told === message) continue
+      served.told = message
       for (const w of watchers) w.write(message)
     }
+  }
+  const obey = (m: ToStandins) => {
+    if (m.say === 'simulate') simulate(m.identity, m.model)
+    else if (m.say === 'put away') putAway(m.identity)
+    else {
+      const board = find(m.identity)?.board
+      if (board) handle(board, m)
+    }
+    touched()
   }
   const hands = createServer((socket) => {
     const reader = readerOfHands()
     watchers.add(socket)
-    for (const message of told.values()) socket.write(message)
+    for (const [identity, port] of ports) socket.write(handLine({ say: 'board', identity, port }))
+    for (const { told } of boards) if (told !== '') socket.write(told)
     socket.setNoDelay(true)
     socket.setEncoding('utf8')
     socket.on('data', (text: string) => {
-      for (const m of reader.push(text)) {
-        const board = boards.find((b) => b.place.identity === m.identity)?.board
-        if (board) handle(board, m)
-        touched()
-      }
+      for (const m of reader.push(text)) obey(m)
     })
     socket.on('error', () => socket.destroy())
     socket.on('close', () => watchers.delete(socket))
@@ -120,7 +183,7 @@ export const serveBoards = (
 
   let steppedTo = now()
   let timer: NodeJS.Timeout | null = null
-  const isBusy = () => boards.some((b) => b.board?.isTouched)
+  const isBusy = () => boards.some((b) => b.board.isTouched)
   const run = () => {
     const t = now()
     // A board's own time goes on evenly, also when this process was kept from running for a moment.
@@ -128,7 +191,7 @@ export const serveBoards = (
     while (steppedTo + STEP_MS * 1000 <= t) {
       steppedTo += STEP_MS * 1000
       for (const b of boards) {
-        if (!b.board || (!b.board.isTouched && steppedTo - b.steppedAt < QUIET_STEP_MS * 1000)) continue
+        if (!b.board.isTouched && steppedTo - b.steppedAt < QUIET_STEP_MS * 1000) continue
         b.steppedAt = steppedTo
         b.board.step(steppedTo)
       }

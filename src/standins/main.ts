@@ -1,8 +1,7 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import { serveBoards } from './board-server'
-import type { BoardMemory } from './boards/simulated-board'
+import { type Memories, serveBoards } from './board-server'
 import { makeCraft } from './craft/craft'
 import { serveCraft } from './craft-server'
 
@@ -28,16 +27,16 @@ const given = settings.parse(JSON.parse(process.env.CLAVIK_STANDINS ?? '{}'))
 const file = join(given.dataDir, 'standins.json')
 
 /** What the boards hold in their own memory, as a real board would through a power cut. */
-const remembered = (): Record<string, BoardMemory> => {
+const remembered = (): Memories => {
   try {
-    return JSON.parse(readFileSync(file, 'utf8')) as Record<string, BoardMemory>
+    return JSON.parse(readFileSync(file, 'utf8')) as Memories
   } catch {
     return {}
   }
 }
 
 let kept = ''
-const keep = (memories: Record<string, BoardMemory>) => {
+const keep = (memories: Memories) => {
   const text = JSON.stringify(memories)
   if (text === kept) return
   try {

@@ -137,5 +137,7 @@ export type ToHub =
   | { readonly say: 'exercise'; readonly partIds: readonly string[]; readonly how: Exercise | null }
   /** The panel leads: tell the simulator where these parts stand. */
   | { readonly say: 'settle'; readonly partIds: readonly string[] }
+  /** A simulated board with this identity comes, or is put away. */
+  | { readonly say: 'simulate'; readonly identity: string; readonly model: string; readonly on: boolean }
   /** Whether this tab goes to whatever is operated on the panel. */
   | { readonly say: 'follow'; readonly on: boolean }

@@ -10,6 +10,7 @@ import { PanelDrawing } from '../drawing/panel-drawing'
 import { useHarness } from '../harness/harness-store'
 import { sayToHub, select } from '../live/connection'
 import { useFindings } from '../live/findings'
+import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
 
@@ -222,7 +223,7 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
         {board.loading !== null ? (
           <span className="mono">{Math.round(board.loading * 100)} %</span>
         ) : board.state === 'down' ? (
-          <span className="text-ink2">down</span>
+          <AwayBoard id={id} />
         ) : board.loaded ? (
           <span className="text-ink2">loaded</span>
         ) : id !== null ? (
@@ -240,6 +241,22 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
         )}
       </td>
     </tr>
+  )
+}
+
+/** A board that nobody answers for can be tried all the same. */
+const AwayBoard = ({ id }: { id: string | null }) => {
+  const board = useStore((s) => s.rig.board[id ?? ''])
+  if (!board) return <span className="text-ink2">away</span>
+  return (
+    <button
+      type="button"
+      className="btn"
+      title={`${board.name} is away: let a simulated board stand for it, until a real one takes its place`}
+      onClick={() => simulate(board)}
+    >
+      Simulate
+    </button>
   )
 }
 

@@ -9,6 +9,7 @@ import { writeBoardFile } from '@/core/rig/own-file'
 import { expandersOf, leadsOnBoard, rowsOf } from '@/core/rig/rig'
 import type { BoardRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
+import { endSimulation, simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
 import { openBoardFile } from './board-file-sheet'
@@ -30,7 +31,8 @@ const abilityNames: readonly (readonly [PinAbility, string])[] = [
 export const BoardForm = () => {
   const rig = useStore((s) => s.rig)
   const board = useBoard()
-  const strangers = (useStore((s) => s.status?.boards) ?? []).filter((b) => b.id === null && b.state === 'up')
+  const status = useStore((s) => s.status?.boards)
+  const strangers = (status ?? []).filter((b) => b.id === null && b.state === 'up')
   const spare = useMemo(() => (board ? sparePins(rig, board) : null), [rig, board])
   const loads = loadsOf(rig)
   const load = board && loads.boards.get(board.id)
@@ -46,6 +48,9 @@ export const BoardForm = () => {
   const set = (sentence: string, to: Partial<BoardRow>) =>
     edit(sentence, [changeRow('board', board, { ...board, ...to })])
   const hangsOn = leadsOnBoard(rig, board.id).length + expandersOf(rig, board.id).length
+  const live = status?.find((b) => b.id === board.id)
+  const isUp = live?.state === 'up'
+  const isSimulated = live?.simulated ?? false
   const fed = rig.supply[board.supplyId ?? '']?.name ?? 'the computer'
   return (
     <section aria-label="The board">
@@ -88,14 +93,28 @@ export const BoardForm = () => {
             set(`${board.name} stands for another real board`, { identity: e.target.value || null })
           }
         >
-          <option value="">no real board yet</option>
-          {board.identity && <option value={board.identity}>{board.identity}</option>}
+          <option value="">no board yet</option>
+          {board.identity && (
+            <option value={board.identity}>
+              {board.identity}
+              {isSimulated ? ' · simulated' : ''}
+            </option>
+          )}
           {strangers.map((s) => (
             <option key={s.identity} value={s.identity}>
               {s.identity} · {s.model}
             </option>
           ))}
         </select>
+        {(isSimulated || !isUp) && (
+          <button
+            type="button"
+            className="btn col-start-2 h-[21px] w-40"
+            onClick={() => (isSimulated && isUp ? endSimulation(board) : simulate(board))}
+          >
+            {isSimulated && isUp ? 'End the simulation' : 'Simulate it'}
+          </button>
+        )}
         <span className="text-ink2">Fed by</span>
         <select
           aria-label="What feeds the board"

@@ -1,8 +1,24 @@
 'use client'
 import { loadAll, sayToHub, select } from '../live/connection'
+import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
 import { useHarness } from './harness-store'
+
+const SimulateButton = ({ id }: { id: string | null }) => {
+  const board = useStore((s) => s.rig.board[id ?? ''])
+  if (!board) return null
+  return (
+    <button
+      type="button"
+      className="btn h-[21px]"
+      title="Let a simulated board stand for it, until a real one takes its place"
+      onClick={() => simulate(board)}
+    >
+      Simulate
+    </button>
+  )
+}
 
 /** What each board holds against what is drawn. */
 export const BoardLoading = () => {
@@ -39,7 +55,10 @@ export const BoardLoading = () => {
                   <span className="mono">{Math.round(b.loading * 100)} %</span>
                 </>
               ) : b.state === 'down' ? (
-                <span className="text-fault">down</span>
+                <>
+                  <span className="text-fault">away</span>
+                  <SimulateButton id={b.id} />
+                </>
               ) : b.loaded ? (
                 <span className="flex items-center gap-1 text-ink2">
                   <Mark shape="ok" words="holds the drawing" /> holds the drawing
