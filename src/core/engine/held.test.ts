@@ -153,7 +153,7 @@ describe('bindings that contradict each other', () => {
   it('let the first act, and the later one says what is wrong', () => {
     const { sent, bench } = pressed([sets('0'), sets('2')])
     expect(sent).toEqual([0])
-    expect(trace(bench.engine, 'button')[1]?.stop).toEqual({
+    expect(trace(bench.engine, 'button')[1]?.stop).toMatchObject({
       at: 'simulator',
       reason: 'It contradicts binding 1 of this part, which also acts on gear.lever at the same moment.',
     })

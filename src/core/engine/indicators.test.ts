@@ -197,7 +197,7 @@ describe('a needle', () => {
     expect(doneBy(bench.frame({ speed: 50.01 }))).toEqual([])
   })
   it('without points says that it has none', () => {
-    expect(stop(new Workbench(smallRig({ gauge: needle })).live(), 'gauge')).toEqual({
+    expect(stop(new Workbench(smallRig({ gauge: needle })).live(), 'gauge')).toMatchObject({
       at: 'part',
       reason: 'This needle has no needle points yet.',
     })

@@ -125,7 +125,7 @@ describe('a layer set', () => {
   })
   it('names the layer that is active where a path waits for another', () => {
     const { made } = bench()
-    expect(trace(made.engine, 'button')[1]?.stop).toEqual({
+    expect(trace(made.engine, 'button')[1]?.stop).toMatchObject({
       at: 'onlyWhile',
       reason: 'layer is A, this is for B',
     })

@@ -80,6 +80,25 @@ const whenSaid: Record<ControlSettings['when'], string> = {
   move: 'as it moves',
 }
 
+const moments: Record<ControlSettings['when'], string> = {
+  press: 'pressed',
+  release: 'let go',
+  short: 'short',
+  long: 'long',
+  double: 'double',
+  repeat: 'repeated',
+  hold: 'held',
+  position: 'moved',
+  turn: 'turned',
+  clockwise: 'clockwise',
+  counter: 'counter',
+  move: 'moved',
+}
+
+/** When a control's binding acts, in a word. */
+export const momentWords = ({ settings }: BindingRow): string =>
+  settings.kind === 'control' ? moments[settings.when] : ''
+
 /** When a control’s binding acts. */
 export const whenWords = (control: ControlUnit, { settings }: BindingRow): string => {
   if (settings.kind !== 'control') return ''
@@ -89,13 +108,29 @@ export const whenWords = (control: ControlUnit, { settings }: BindingRow): strin
   return `${whenSaid[when]}${at}${fast}`
 }
 
+/** Which digit a step moves, or what part of the value, where it is not the whole. */
+const partOfValue = (action: Extract<Action, { do: 'step' }>): string => {
+  if (action.digit) return `, the ${digitWords[action.digit.place] ?? `${action.digit.place}s`} digit`
+  return action.within === undefined ? '' : `, within ${action.within}`
+}
+
+const digitWords: Readonly<Record<number, string>> = {
+  1000: 'thousands',
+  100: 'hundreds',
+  10: 'tens',
+  1: 'ones',
+  0.1: 'tenths',
+  0.01: 'hundredths',
+  0.001: 'thousandths',
+}
+
 /** An action in a word or two, behind what it acts on. */
 const actionWords = (action: Action): string => {
   switch (action.do) {
     case 'toggle':
       return ' over'
     case 'step':
-      return ` ${action.by > 0 ? '+' : '−'}${Math.abs(action.by)}`
+      return ` ${action.by > 0 ? '+' : '−'}${Math.abs(action.by)}${partOfValue(action)}`
     case 'choose':
       return action.by > 0 ? ' next' : ' previous'
     default:

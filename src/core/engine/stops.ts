@@ -7,8 +7,44 @@ import type { Station } from './mistakes'
 import { absentWords, valuesIn } from './slot-words'
 import type { TraceRow } from './trace-row'
 
-/** Why a value does not get past a station, in words. */
-export type Stops = Partial<Record<Station, string>>
+/** Why a value does not get past a station, for those who act on it; the words beside it are for people. */
+export type StopCode =
+  /** It fits no aspect of its part; nothing is bound; it is switched off; it has a mistake; it has thrown something. */
+  | 'stray'
+  | 'unbound'
+  | 'off'
+  | 'mistake'
+  | 'fault'
+  /** Terminals without a wire; a board that is away, or holds something else; contacts that cannot be closed together. */
+  | 'unwired'
+  | 'away'
+  | 'not loaded'
+  | 'contradiction'
+  /** Another layer is active; its condition does not hold; it goes round in a loop. */
+  | 'layer'
+  | 'condition'
+  | 'loop'
+  /** Nothing flows; another binding has the say; it is driven by hand. */
+  | 'held'
+  | 'overridden'
+  | 'exercised'
+  /** The simulator is gone, or quiet; it has no value; none comes out; it is beyond limits; the simulator refused it. */
+  | 'gone'
+  | 'stale'
+  | 'absent'
+  | 'no value'
+  | 'beyond'
+  | 'refused'
+
+export interface Stop {
+  readonly code: StopCode
+  readonly reason: string
+}
+
+/** By station, why a value does not get past it. */
+export type Stops = Partial<Record<Station, Stop>>
+
+export const stop = (code: StopCode, reason: string): Stop => ({ code, reason })
 
 /** The way a value takes, station by station. */
 const order: Record<TraceRow['direction'], readonly Station[]> = {
@@ -19,8 +55,8 @@ const order: Record<TraceRow['direction'], readonly Station[]> = {
 /** The first station on the way that a value does not get past. */
 export const firstStop = (direction: TraceRow['direction'], stops: Stops): TraceRow['stop'] => {
   for (const at of order[direction]) {
-    const reason = stops[at]
-    if (reason) return { at, reason }
+    const found = stops[at]
+    if (found) return { at, ...found }
   }
   return null
 }
@@ -28,35 +64,34 @@ export const firstStop = (direction: TraceRow['direction'], stops: Stops): Trace
 /** What stops a value between a part and its board. */
 export const wiringStops = (engine: Engine, seat: Seat): Stops => {
   const { wiring } = seat
-  if (!isWired(wiring)) return { pin: wiring.message }
+  if (!isWired(wiring)) return { pin: stop('unwired', wiring.message) }
   const board = engine.rig.board[wiring.boardId]
-  if (!seat.board?.up) return { board: `${board?.name ?? 'the board'} is not connected` }
-  if (seat.slot < 0) return { board: 'board not loaded: it does not hold this part yet' }
+  if (!seat.board?.up) return { board: stop('away', `${board?.name ?? 'the board'} is away`) }
+  if (seat.slot < 0) return { board: stop('not loaded', 'board not loaded: it does not hold this part yet') }
   if (seat.is === 'control' && seat.contradiction)
-    return { pin: 'these contacts cannot be closed together: look at the wiring' }
+    return { pin: stop('contradiction', 'these contacts cannot be closed together: look at the wiring') }
   return {}
 }
 
 /** Adds what is wrong with the binding itself; a stop that is already there stays. */
 export const withMistakes = (stops: Stops, program: Program): Stops => {
   const all: Stops = { ...stops }
-  if (!program.row.on) all.shaping ??= 'binding is off'
-  for (const m of program.mistakes) all[m.station] ??= m.message
-  if (program.fault !== null) all.shaping ??= `it failed: ${program.fault}`
+  if (!program.row.on) all.shaping ??= stop('off', 'binding is off')
+  for (const m of program.mistakes) all[m.station] ??= stop('mistake', m.message)
+  if (program.fault !== null) all.shaping ??= stop('fault', `it failed: ${program.fault}`)
   return all
 }
 
 /** Why a binding does not act now: another layer is active, or its condition does not hold. */
-export const conditionStop = (engine: Engine, program: Program): string | undefined => {
+export const conditionStop = (engine: Engine, program: Program): Stop | undefined => {
   const { layer, onlyWhile } = program
   if (layer && !engine.layers.isActive(layer)) {
     const set = engine.layers.sets.get(layer.setId)
     const active = set ? engine.layers.nameOf(set) : null
-    return `layer is ${active ?? 'none'}, this is for ${layer.name}`
+    return stop('layer', `layer is ${active ?? 'none'}, this is for ${layer.name}`)
   }
   if (!onlyWhile || holds(onlyWhile)) return undefined
-  return (
-    absentWords(engine, onlyWhile) ??
-    `only while ${program.settings.onlyWhile}: it is ${valuesIn(engine, onlyWhile)}`
-  )
+  const absent = absentWords(engine, onlyWhile)
+  if (absent) return stop('absent', absent)
+  return stop('condition', `only while ${program.settings.onlyWhile}: it is ${valuesIn(engine, onlyWhile)}`)
 }

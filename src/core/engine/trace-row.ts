@@ -1,5 +1,6 @@
 import type { Millis } from '../units-of-measure'
 import type { Station } from './mistakes'
+import type { StopCode } from './stops'
 
 export interface TraceStation {
   readonly at: Station
@@ -13,9 +14,11 @@ export interface TraceRow {
   readonly bindingId: string | null
   readonly aspectId: string
   readonly direction: 'to simulator' | 'from simulator'
+  /** When it acts, in a word; empty for what follows the simulator. */
+  readonly when: string
   readonly stations: readonly TraceStation[]
-  /** The station the value does not get past, and why, in words. */
-  readonly stop: { readonly at: Station; readonly reason: string } | null
+  /** The station the value does not get past, and why: as a code for those who act on it, in words for people. */
+  readonly stop: { readonly at: Station; readonly code: StopCode; readonly reason: string } | null
   /** Something that does not stop the path but that the builder should know. */
   readonly notice: string | null
   /** When something last passed along the whole row. */

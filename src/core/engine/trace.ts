@@ -9,6 +9,7 @@ import type { Engine } from './engine'
 import { evaluate } from './evaluate'
 import { absentWords } from './slot-words'
 import {
+  momentWords,
   onlyWhileStation,
   partStations,
   showWords,
@@ -16,9 +17,9 @@ import {
   sourceless,
   whenWords,
 } from './stations'
-import { conditionStop, firstStop, type Stops, wiringStops, withMistakes } from './stops'
+import { conditionStop, firstStop, type Stop, type Stops, stop, wiringStops, withMistakes } from './stops'
 import type { TraceRow } from './trace-row'
-import { type ControlState, type ControlUnit, type IndicatorUnit, seatsOf, standing } from './unit'
+import { type ControlState, type ControlUnit, type IndicatorUnit, seatsOf, standing, type Unit } from './unit'
 import { shownWords, standsWords } from './words'
 
 /** How long a second step that was seen is spoken of. */
@@ -41,8 +42,42 @@ export const trace = (engine: Engine, partId: string): TraceRow[] => {
   })
   const bound = new Set(rows.map((r) => r.aspectId))
   const unbound = seatsOf(unit).filter((s) => !bound.has(s.aspect.id))
-  return [...rows, ...unbound.map((seat) => unboundRow(engine, seat))]
+  return inOrder(engine, unit, [...rows, ...unbound.map((seat) => unboundRow(engine, seat))])
 }
+
+/** The order in which gestures are told, whichever was bound first. */
+const momentOrder = [
+  'position',
+  'press',
+  'release',
+  'short',
+  'double',
+  'long',
+  'repeat',
+  'hold',
+  'turn',
+  'clockwise',
+  'counter',
+  'move',
+]
+
+/** A fixed order: aspect by aspect as its part has them, gesture by gesture, layer by layer, then as they were made. */
+const inOrder = (engine: Engine, unit: Unit, rows: readonly TraceRow[]): TraceRow[] => {
+  const aspects = unit.kind?.aspects.map((a) => a.id) ?? []
+  const place = (row: TraceRow): number[] => {
+    const program = unit.programs.find((p) => p.row.id === row.bindingId)
+    const when = program?.kind === 'control' ? momentOrder.indexOf(program.settings.when) : 0
+    const layer = program?.layer ? (engine.rig.layer[program.layer.layerId]?.position ?? 0) : -1
+    return [aspects.indexOf(row.aspectId), when, layer]
+  }
+  const placed = rows.map((row) => ({ row, at: place(row) }))
+  const order = (a: readonly number[], b: readonly number[]) =>
+    a.map((x, i) => x - (b[i] ?? 0)).find((d) => d !== 0) ?? 0
+  return placed.sort((a, b) => order(a.at, b.at)).map((p) => p.row)
+}
+
+const noValue = (absent: string | null, otherwise: string): Stop =>
+  absent === null ? stop('no value', otherwise) : stop('absent', absent)
 
 /** A binding that fits no aspect of its part, as after an exchange of the part. */
 const strayRow = (program: Program): TraceRow => {
@@ -52,7 +87,8 @@ const strayRow = (program: Program): TraceRow => {
     aspectId: program.settings.aspect ?? '',
     direction,
     stations: [],
-    stop: { at: 'part', reason: program.mistakes[0]?.message ?? 'it fits nothing of this part' },
+    stop: { at: 'part', ...stop('stray', program.mistakes[0]?.message ?? 'it fits nothing of this part') },
+    when: '',
     notice: null,
     passedAt: null,
   }
@@ -61,11 +97,15 @@ const strayRow = (program: Program): TraceRow => {
 const unboundRow = (engine: Engine, seat: Seat): TraceRow => {
   const direction = seat.is === 'indicator' ? 'from simulator' : 'to simulator'
   const read = seat.is === 'control' && engine.isRead(seat.ownSlot)
-  const stops: Stops = { ...wiringStops(engine, seat), ...(read ? {} : { simulator: 'nothing bound yet' }) }
+  const stops: Stops = {
+    ...wiringStops(engine, seat),
+    ...(read ? {} : { simulator: stop('unbound', 'nothing bound yet') }),
+  }
   return {
     bindingId: null,
     aspectId: seat.aspect.id,
     direction,
+    when: '',
     stations: [
       ...partStations(engine, seat),
       { at: 'simulator', what: read ? 'read by other paths' : 'choose', value: '' },
@@ -80,9 +120,11 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
   const stops = withMistakes(wiringStops(engine, indicator), program)
   const info = engine.variables.index.catalogue.variables[program.source]
   const value = program.source >= 0 ? engine.variables.read(program.source) : null
-  if (!engine.simulatorUp) stops.simulator ??= 'the simulator is gone; the value is old'
-  else if (engine.quiet) stops.simulator ??= 'the value is stale: the simulator has sent nothing for a while'
-  else if (program.source >= 0 && value === null) stops.simulator ??= 'variable absent on this craft'
+  if (!engine.simulatorUp) stops.simulator ??= stop('gone', 'the simulator is away; the value is old')
+  else if (engine.quiet)
+    stops.simulator ??= stop('stale', 'the value is stale: the simulator has sent nothing for a while')
+  else if (program.source >= 0 && value === null)
+    stops.simulator ??= stop('absent', 'variable absent on this craft')
   const state = engine.showing(program)
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
@@ -92,19 +134,23 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
     program.row.on &&
     (value !== null || program.source < 0)
   ) {
-    stops.shaping ??=
-      absentWords(engine, program.show) ?? 'no value comes out: it divides by zero, or no case fits'
+    stops.shaping ??= noValue(
+      absentWords(engine, program.show),
+      'no value comes out: it divides by zero, or no case fits',
+    )
   }
-  if (!engine.armed) stops.board ??= 'held, so the indicator rests'
+  if (!engine.armed) stops.board ??= stop('held', 'held, so the indicator rests')
   const above = indicator.programs.slice(0, indicator.programs.indexOf(program))
-  if (above.some((p) => engine.showing(p) !== null)) stops.board ??= 'overridden by the binding above'
-  if (indicator.exercise) stops.board = 'being exercised by hand'
-  const stop = firstStop('from simulator', stops)
+  if (above.some((p) => engine.showing(p) !== null))
+    stops.board ??= stop('overridden', 'overridden by the binding above')
+  if (indicator.exercise) stops.board = stop('exercised', 'being exercised by hand')
+  const stopped = firstStop('from simulator', stops)
   const input = info ? formatValue(value, info) : '–'
   return {
     bindingId: program.row.id,
     aspectId: indicator.aspect.id,
     direction: 'from simulator',
+    when: '',
     stations: [
       ...partStations(engine, indicator),
       onlyWhileStation(engine, program),
@@ -118,9 +164,9 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
       },
       { at: 'simulator', what: program.settings.variable ?? sourceless(program), value: info ? input : '' },
     ],
-    stop,
+    stop: stopped,
     notice: overflowWords(program, indicator, state),
-    passedAt: stop === null && indicator.changedAt > 0 ? indicator.changedAt : null,
+    passedAt: stopped === null && indicator.changedAt > 0 ? indicator.changedAt : null,
   }
 }
 
@@ -144,26 +190,28 @@ const controlRow = (engine: Engine, control: ControlUnit, state: ControlState): 
   const stops = withMistakes(wiringStops(engine, control), program)
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
-  if (state.looping) stops.onlyWhile = 'this runs in a loop: what it sets changes its own condition'
+  if (state.looping)
+    stops.onlyWhile = stop('loop', 'this runs in a loop: what it sets changes its own condition')
   const input = inputNow(control, state)
   const value = program.value && input !== null ? evaluate(program.value, input) : null
   const sound = program.mistakes.length === 0
   if (program.value && input !== null && value === null && sound)
-    stops.shaping ??= absentWords(engine, program.value) ?? 'no value for this position'
+    stops.shaping ??= noValue(absentWords(engine, program.value), 'no value for this position')
   for (const target of program.targets) {
     const limit = beyondLimits(engine.variables, target, value)
-    if (limit) stops.simulator ??= `value beyond limits: ${limit}`
+    if (limit) stops.simulator ??= stop('beyond', `value beyond limits: ${limit}`)
     if (target.do !== 'set' && 'variable' in target && !engine.variables.present(target.variable))
-      stops.simulator ??= 'variable absent on this craft'
+      stops.simulator ??= stop('absent', 'variable absent on this craft')
   }
-  if (!engine.simulatorUp) stops.simulator ??= 'the simulator is gone'
-  if (!engine.armed) stops.simulator ??= 'held, so actions do not flow'
-  if (last?.problem) stops.simulator ??= `the simulator refused it: ${last.problem}`
-  const stop = firstStop('to simulator', stops)
+  if (!engine.simulatorUp) stops.simulator ??= stop('gone', 'the simulator is away')
+  if (!engine.armed) stops.simulator ??= stop('held', 'held, so actions do not flow')
+  if (last?.problem) stops.simulator ??= stop('refused', `the simulator refused it: ${last.problem}`)
+  const stopped = firstStop('to simulator', stops)
   return {
     bindingId: program.row.id,
     aspectId: control.aspect.id,
     direction: 'to simulator',
+    when: momentWords(program.row),
     stations: [
       ...partStations(engine, control),
       {
@@ -174,9 +222,9 @@ const controlRow = (engine: Engine, control: ControlUnit, state: ControlState): 
       onlyWhileStation(engine, program),
       simulatorStation(engine, program),
     ],
-    stop,
+    stop: stopped,
     notice: secondStepWords(engine, state),
-    passedAt: stop === null ? (last?.at ?? null) : null,
+    passedAt: stopped === null ? (last?.at ?? null) : null,
   }
 }
 

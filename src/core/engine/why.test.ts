@@ -30,8 +30,8 @@ describe('a path says so', () => {
     })
     const bench = new Workbench(smallRig({ knob: turn })).live()
     expect(trace(bench.engine, 'knob').map((r) => [r.aspectId, r.stop?.reason ?? ''])).toEqual([
-      ['inner', ''],
       ['outer', 'nothing bound yet'],
+      ['inner', ''],
       ['push', 'nothing bound yet'],
     ])
   })

@@ -3,6 +3,7 @@ import { ArrowUp, X } from 'lucide-react'
 import type { Action, ControlSettings } from '@/core/rig/binding'
 import { layerSetsOf, type Rig } from '@/core/rig/rig'
 import type { CatalogueIndex, VariableInfo } from '@/core/rig/simulator-catalogue'
+import { suitedAction } from '@/core/rig/suited'
 import { useStore } from '../live/store'
 import { LayerFields } from './layer-fields'
 import { NumberField } from './number-field'
@@ -21,19 +22,12 @@ const doWords: Record<Action['do'], string> = {
 /** Ways of acting on one variable. */
 const onVariable = ['set', 'toggle', 'step', 'choose'] as const
 
-/** The same variable, acted on in another way, with sensible limits to begin with. */
-const otherwise = (way: string, variable: string, info: VariableInfo | undefined): Action => {
-  const [least, most] = info?.range ?? [0, 100]
-  switch (way) {
-    case 'toggle':
-      return { do: 'toggle', variable }
-    case 'step':
-      return { do: 'step', variable, by: 1, least, most, atEnd: 'stop' }
-    case 'choose':
-      return { do: 'choose', variable, values: [least, most], by: 1, atEnd: 'stop' }
-    default:
-      return { do: 'set', variable }
-  }
+/** The same variable, acted on in another way, as suits its range, unit and choices. */
+const otherwise = (way: string, variable: string, info: VariableInfo | undefined): Action =>
+  suitedAction(onVariable.find((w) => w === way) ?? 'set', info ?? { ...unknownInfo, name: variable })
+
+const unknownInfo: VariableInfo = {
+  ...{ name: '', type: 'number', unit: null, writable: true, range: null, description: '', group: '' },
 }
 
 /** Everything a control's binding does, in order; the one whose target is being chosen is marked. */
@@ -182,8 +176,8 @@ const ActionFields = ({ action, rig, index, put }: FieldsProps) => {
           <span className="mono max-w-[220px] truncate" title={action.variable}>
             {action.variable}
           </span>
-          {action.do === 'step' && <StepFields action={action} unit={info?.unit ?? ''} put={put} />}
-          {action.do === 'choose' && <ChooseFields action={action} put={put} />}
+          {action.do === 'step' && <StepFields action={action} info={info} put={put} />}
+          {action.do === 'choose' && <ChooseFields action={action} info={info} put={put} />}
         </>
       )
     }

@@ -15,14 +15,18 @@ export const SimulatorPicker = ({
   forControl,
   current,
   choose,
+  leave,
 }: {
   forControl: boolean
   current: string | null
   choose: (found: Found) => void
+  /** What is bound stays bound. */
+  leave: () => void
 }) => {
   const { catalogue } = useStore((s) => s.catalogue)
   const [search, setSearch] = useState('')
-  const [at, setAt] = useState(0)
+  // The list opens at what is bound, and Enter there changes nothing; what is searched for begins at its best find.
+  const [moved, setMoved] = useState<number | null>(null)
   const scroller = useRef<HTMLDivElement>(null)
   const listId = useId()
   useEffect(() => watchAll(), [])
@@ -43,9 +47,16 @@ export const SimulatorPicker = ({
     overscan: 6,
   })
 
+  const bound = search === '' ? found.findIndex((f) => f.info.name === current) : -1
+  const at = moved ?? Math.max(0, bound)
+  useEffect(() => {
+    if (bound >= 0) rows.scrollToIndex(bound, { align: 'center' })
+    // Only as it opens, and when the names are first there.
+  }, [bound >= 0])
+  const take = (f: Found) => (f.info.name === current ? leave() : choose(f))
   const move = (to: number) => {
     const next = Math.min(found.length - 1, Math.max(0, to))
-    setAt(next)
+    setMoved(next)
     rows.scrollToIndex(next)
   }
   const keyDown = (e: React.KeyboardEvent) => {
@@ -56,7 +67,7 @@ export const SimulatorPicker = ({
       PageUp: at - 8,
     }
     if (to[e.key] !== undefined) move(to[e.key] ?? 0)
-    else if (e.key === 'Enter' && found[at]) choose(found[at])
+    else if (e.key === 'Enter' && found[at]) take(found[at])
     else return
     e.preventDefault()
   }
@@ -81,7 +92,7 @@ export const SimulatorPicker = ({
           value={search}
           onChange={(e) => {
             setSearch(e.target.value)
-            setAt(0)
+            setMoved(e.target.value === '' ? null : 0)
             scroller.current?.scrollTo({ top: 0 })
           }}
           onKeyDown={keyDown}
@@ -117,7 +128,7 @@ export const SimulatorPicker = ({
                 top={item.start}
                 active={item.index === at}
                 current={f.info.name === current}
-                choose={() => choose(f)}
+                choose={() => take(f)}
               />
             )
           })}

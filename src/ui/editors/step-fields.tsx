@@ -1,5 +1,7 @@
 'use client'
 import type { Action } from '@/core/rig/binding'
+import type { VariableInfo } from '@/core/rig/simulator-catalogue'
+import { endsOf } from '@/core/signal/stepping'
 import { NumberField } from './number-field'
 import { TextField } from './text-field'
 
@@ -12,13 +14,16 @@ const plain = ({ digit: _digit, within: _within, ...step }: Step): Step => step
 /** How far a step goes, between what limits, and what of the value it moves. */
 export const StepFields = ({
   action,
-  unit,
+  info,
   put,
 }: {
   action: Step
-  unit: string
+  info: VariableInfo | undefined
   put: (next: Action) => void
 }) => {
+  const unit = info?.unit ?? ''
+  // No further than the variable itself goes: that is where the other end would refuse it.
+  const [lowest, highest] = info?.range ?? [-FAR, FAR]
   const inside = action.digit ? 'digit' : action.within !== undefined ? 'within' : 'whole'
   const turn = (how: string) => {
     const step = plain(action)
@@ -45,7 +50,7 @@ export const StepFields = ({
       <NumberField
         label="from"
         unit=""
-        least={-FAR}
+        least={lowest}
         most={action.most}
         value={action.least}
         take={(least) => put({ ...action, least })}
@@ -54,19 +59,24 @@ export const StepFields = ({
         label="to"
         unit=""
         least={action.least}
-        most={FAR}
+        most={highest}
         value={action.most}
         take={(most) => put({ ...action, most })}
       />
       <label className="flex items-center gap-1.5 text-[12px]">
         <span className="text-ink2">then</span>
         <select
-          value={action.atEnd}
+          value={action.atEnd === 'stop' ? 'stop' : endsOf(action)}
           aria-label="At the end"
-          onChange={(e) => put({ ...action, atEnd: e.target.value === 'wrap' ? 'wrap' : 'stop' })}
+          onChange={(e) => put(atTheEnd(action, e.target.value))}
         >
           <option value="stop">stops</option>
-          <option value="wrap">begins anew</option>
+          <option value="both">
+            begins anew: after {action.most} comes {action.least}
+          </option>
+          <option value="one">
+            begins anew: {action.most} is {action.least}
+          </option>
         </select>
       </label>
       <label className="flex items-center gap-1.5 text-[12px]">
@@ -91,6 +101,10 @@ export const StepFields = ({
     </>
   )
 }
+
+/** Both ends of a range may exist, or be one place on a circle. */
+const atTheEnd = ({ ends: _, ...step }: Step, how: string): Step =>
+  how === 'both' || how === 'one' ? { ...step, atEnd: 'wrap', ends: how } : { ...step, atEnd: 'stop' }
 
 const DigitFields = ({
   digit,
@@ -133,21 +147,32 @@ const numbersIn = (text: string): number[] =>
     .filter((t) => t !== '')
     .map((t) => Number(t.replace(',', '.')))
 
-const valuesObjection = (text: string): string | null => {
+const valuesObjection = (text: string, range: VariableInfo['range'] | undefined): string | null => {
   const list = numbersIn(text)
+  const beyond = range ? list.find((v) => v < range[0] || v > range[1]) : undefined
+  if (range && beyond !== undefined)
+    return `${beyond} is outside ${range[0]} to ${range[1]} of this variable.`
   if (list.length === 0) return 'At least one value is needed.'
   if (list.some((v) => !Number.isFinite(v))) return 'Only numbers, separated by blanks.'
   return list.every((v, i) => i === 0 || v > (list[i - 1] as number)) ? null : 'The values must rise.'
 }
 
 /** The values a control goes along, and what happens at their end. */
-export const ChooseFields = ({ action, put }: { action: Choose; put: (next: Action) => void }) => (
+export const ChooseFields = ({
+  action,
+  info,
+  put,
+}: {
+  action: Choose
+  info: VariableInfo | undefined
+  put: (next: Action) => void
+}) => (
   <>
     <TextField
       label="Permitted values"
       width={200}
       value={action.values.join(' ')}
-      objection={valuesObjection}
+      objection={(text) => valuesObjection(text, action.every ? null : info?.range)}
       take={(text) => put({ ...action, values: numbersIn(text) })}
     />
     <select

@@ -1,8 +1,10 @@
 'use client'
 import { useState } from 'react'
+import { partKind } from '@/core/catalogue/parts'
 import { freshSettings } from '@/core/engine/compile-binding'
 import {
   type Action,
+  aspectFor,
   type BindingSettings,
   type ControlSettings,
   firstTold,
@@ -12,6 +14,7 @@ import {
 import { addRow } from '@/core/rig/edit'
 import { bindingsOf } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
+import { suited } from '@/core/rig/suited'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 import { ActionList } from './action-list'
@@ -37,12 +40,15 @@ export const TargetEditor = ({
   if (!settings)
     return <p className="p-3 text-ink2">This kind of part is not known here, so it cannot be bound.</p>
   const current = currentName(settings, at)
+  const aspect = aspectFor(partKind(part.kind)?.aspects ?? [], settings)
   const choose = (found: Found) => {
     const to = found.is === 'variable' ? { variable: found.info.name } : { event: found.info.name }
     const next =
       settings.kind === 'control' && settings.actions.length > 1
         ? withAction(settings, at, found)
-        : begun(retarget(settings, to), found)
+        : found.is === 'variable'
+          ? suited(retarget(settings, to), found.info, aspect)
+          : retarget(settings, to)
     if (binding) change(binding, `Bound “${part.name}” to ${found.info.name}`, next)
     else addBinding(part, `Bound “${part.name}” to ${found.info.name}`, next)
     close()
@@ -57,7 +63,12 @@ export const TargetEditor = ({
           change={(next) => change(binding, `Changed what “${part.name}” does`, next)}
         />
       )}
-      <SimulatorPicker forControl={settings.kind === 'control'} current={current} choose={choose} />
+      <SimulatorPicker
+        forControl={settings.kind === 'control'}
+        current={current}
+        choose={choose}
+        leave={close}
+      />
     </>
   )
 }
@@ -99,21 +110,4 @@ const withAction = (settings: ControlSettings, at: number, found: Found): Contro
             variable: found.info.name,
           }
   return { ...settings, actions: settings.actions.with(at, action) }
-}
-
-/** A button that gets a switch to work turns it over, and a knob steps its number, unless a value is to be set. */
-const begun = (settings: BindingSettings, found: Found): BindingSettings => {
-  if (settings.kind !== 'control' || settings.value !== null || settings.when === 'position') return settings
-  if (found.is !== 'variable') return settings
-  const { type, range, name } = found.info
-  const turning = ['turn', 'clockwise', 'counter'].includes(settings.when)
-  const [least, most] = range ?? [0, 100]
-  const better: Action | null =
-    type === 'boolean'
-      ? { do: 'toggle', variable: name }
-      : turning && type === 'number'
-        ? { do: 'step', variable: name, by: 1, least, most, atEnd: 'stop' }
-        : null
-  if (!better) return settings
-  return { ...settings, actions: settings.actions.map((a) => (a.do === 'set' ? better : a)) }
 }

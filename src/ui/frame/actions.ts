@@ -1,12 +1,13 @@
 import { isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
-import { rowsOf } from '@/core/rig/rig'
+import { panelsOf, rowsOf } from '@/core/rig/rig'
 import { harnessCommands } from '../harness/commands'
 import { exercise } from '../inspector/exercise-form'
 import { follow, loadAll } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { parts, useStore } from '../live/store'
 import { panelCommands } from '../panel/commands'
+import { newPanel } from '../panel/new-panel'
 import { arm } from './status-line'
 import { flipTheme } from './theme'
 import { views } from './views'
@@ -19,6 +20,8 @@ export interface ActionEntry {
   readonly run: () => void
   /** The view it belongs to; everywhere where it says none. */
   readonly view?: string
+  /** Under which heading it stands in the list of keys. */
+  readonly group?: 'Go' | 'Try' | 'Edit' | 'Drawing'
   /** Done again for as long as the key is held. */
   readonly repeats?: boolean
 }
@@ -39,15 +42,22 @@ const onSelected = (work: (partId: string) => void) => () => {
 
 /** Everything that can be done anywhere. */
 export const actions = (go: (path: string) => void): ActionEntry[] => [
-  ...views.map((v) => ({ words: `Go to ${v.word}`, key: v.key.toLowerCase(), run: () => go(v.path) })),
+  ...views.map((v) => ({
+    group: 'Go' as const,
+    words: `Go to ${v.word}`,
+    key: v.key.toLowerCase(),
+    run: () => go(v.path),
+  })),
   {
+    group: 'Try',
     words: 'Arm, or hold, everything',
     key: 'a',
     run: () => arm(!(useStore.getState().status?.armed ?? false)),
   },
-  { words: 'Undo', key: 'Ctrl+z', run: () => void stepHistory('undo') },
-  { words: 'Redo', key: 'Ctrl+Shift+z', run: () => void stepHistory('redo') },
+  { group: 'Edit', words: 'Undo', key: 'Ctrl+z', run: () => void stepHistory('undo') },
+  { group: 'Edit', words: 'Redo', key: 'Ctrl+Shift+z', run: () => void stepHistory('redo') },
   {
+    group: 'Try',
     words: 'Exercise the selected indicator',
     key: 't',
     run: onSelected((id) => {
@@ -55,7 +65,12 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
       if (indicatorIds(false).includes(id)) exercise([id], on ? { as: 'all' } : null)
     }),
   },
-  { words: 'Exercise all lamps', key: 'Shift+t', run: () => exercise(indicatorIds(true), { as: 'all' }) },
+  {
+    group: 'Try',
+    words: 'Exercise all lamps',
+    key: 'Shift+t',
+    run: () => exercise(indicatorIds(true), { as: 'all' }),
+  },
   {
     words: 'Exercise every indicator: all lamps, all segments',
     key: null,
@@ -64,19 +79,30 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
   { words: 'Sweep every indicator', key: null, run: () => exercise(indicatorIds(false), { as: 'sweep' }) },
   { words: 'End every exercise', key: null, run: () => exercise(indicatorIds(false), null) },
   {
+    group: 'Try',
     words: 'Go to whatever is operated on the panel, or stop that',
     key: 'f',
     run: () => follow(!useStore.getState().follows),
   },
   {
+    group: 'Edit',
     words: 'Layers',
     key: 'l',
     run: () => useStore.setState((s) => ({ layersOpen: !s.layersOpen })),
   },
   {
+    group: 'Edit',
     words: 'Choose the variable or event of the selected part',
     key: 'v',
     run: onSelected((partId) => useStore.setState({ opening: { partId, station: 'simulator' } })),
+  },
+  {
+    words: 'New panel',
+    key: null,
+    run: () => {
+      newPanel(panelsOf(useStore.getState().rig))
+      go('/panel')
+    },
   },
   {
     words: 'Load every board that differs from the drawing',
@@ -98,6 +124,7 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     run,
     repeats,
     view: '/panel',
+    group: 'Drawing' as const,
   })),
 ]
 

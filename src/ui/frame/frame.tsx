@@ -1,10 +1,11 @@
 'use client'
-import { useRouter } from 'next/navigation'
+import { usePathname, useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
 import { refreshUpcoming, resumeEdits } from '../live/edits'
+import { restorePlace } from '../live/place'
 import { useStore } from '../live/store'
 import { Asking } from '../panel/asking'
 import { OwnPartSheet } from '../panel/own-part-sheet'
@@ -13,6 +14,7 @@ import { actions as allActions, isHere, keyOf } from './actions'
 import { Notices } from './notices'
 import { Palette } from './palette'
 import { Rail } from './rail'
+import { nextRegion } from './regions'
 import { Shortcuts } from './shortcuts'
 import { StatusLine } from './status-line'
 import { restoreTheme } from './theme'
@@ -25,12 +27,17 @@ const isTyping = (target: EventTarget | null): boolean =>
 export const Frame = ({ children }: { children: ReactNode }) => {
   const router = useRouter()
   const hub = useStore((s) => s.hub)
+  // An empty inspector gives its room away; a drawing has its own figures there.
+  const selected = useStore((s) => s.selected !== null && s.rig.part[s.selected] !== undefined)
+  const drawing = usePathname().startsWith('/panel')
+  const inspects = selected || drawing
   const [palette, setPalette] = useState(false)
   const [shortcuts, setShortcuts] = useState(false)
   const actions = useMemo(() => allActions((path) => router.push(path)), [router])
 
   useEffect(() => {
     restoreTheme()
+    restorePlace()
     resumeEdits()
     return openFeed(() => void refreshUpcoming())
   }, [])
@@ -41,6 +48,11 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       if (key === 'Ctrl+k') {
         e.preventDefault()
         setPalette(true)
+        return
+      }
+      if (e.key === 'F6') {
+        e.preventDefault()
+        nextRegion(e.shiftKey ? -1 : 1)
         return
       }
       if (isTyping(e.target) || document.querySelector('[role=dialog]')) return
@@ -60,12 +72,14 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   return (
     <div
       data-hub={hub}
-      className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px] grid-rows-[40px_minmax(0,1fr)_188px]"
+      className={`grid h-screen min-w-[1024px] grid-rows-[40px_minmax(0,1fr)_auto] ${inspects ? 'grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px]' : 'grid-cols-[68px_minmax(0,1fr)_0px]'}`}
     >
       <Rail />
       <StatusLine openPalette={() => setPalette(true)} />
-      <main className="min-h-0 min-w-0">{children}</main>
-      <Inspector />
+      <main id="surface" tabIndex={-1} className="min-h-0 min-w-0">
+        {children}
+      </main>
+      {inspects ? <Inspector /> : <span />}
       <PathStrip />
       <Notices />
       <LayersSheet />

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react'
 import { panelsOf, partsOf } from '@/core/rig/rig'
 import { wordsOf } from '../editors/search-variables'
 import { LiveValue } from '../editors/simulator-picker'
+import { useHarness } from '../harness/harness-store'
 import { select, watchAll } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { Matched } from '../primitives/matched'
@@ -100,6 +101,28 @@ const PaletteList = ({
               </Command.Item>
             ))}
         </Command.Group>
+        <Command.Group heading="Panels" className={heading}>
+          {panelsOf(rig)
+            .filter((p) => fits(p.name, words))
+            .map((p) => (
+              <Command.Item
+                key={p.id}
+                value={`panel ${p.id}`}
+                onSelect={then(() => {
+                  useStore.setState({ panelId: p.id })
+                  if (!path.startsWith('/panel') && !path.startsWith('/mirror')) go('/panel')
+                })}
+                className={item}
+              >
+                <span>
+                  <Matched text={p.name} words={words} />
+                </span>
+                <span className="ml-auto text-[12px] text-ink2">
+                  {p.widthMm} × {p.heightMm} mm
+                </span>
+              </Command.Item>
+            ))}
+        </Command.Group>
         <Command.Group heading="Boards" className={heading}>
           {boards
             .filter((b) => fits(`${b.name} ${b.model}`, words))
@@ -107,7 +130,11 @@ const PaletteList = ({
               <Command.Item
                 key={b.identity}
                 value={`board ${b.identity}`}
-                onSelect={then(() => go('/bench'))}
+                onSelect={then(() => {
+                  if (b.id === null) return go('/bench')
+                  useHarness.setState({ boardId: b.id })
+                  go('/harness')
+                })}
                 className={item}
               >
                 <span>

@@ -9,6 +9,14 @@ const onThePanel: readonly [string, string][] = [
   ['Space', 'Throw a toggle; hold a button for as long as it is held'],
 ]
 
+const groups = ['Go', 'Try', 'Edit', 'Drawing'] as const
+
+const anywhere: readonly [string, string][] = [
+  ['Ctrl K', 'Command palette: every action, part, panel, board and variable'],
+  ['F6', 'To the next region: surface, drawer, inspector, path strip'],
+  ['?', 'This list'],
+]
+
 /** Every key there is. */
 export const Shortcuts = ({
   open,
@@ -25,20 +33,30 @@ export const Shortcuts = ({
     <Sheet
       title="Keys"
       titleShown
-      className="max-h-[82vh] w-[460px] overflow-y-auto p-4"
+      className="max-h-[88vh] w-[860px] max-w-[94vw] columns-2 gap-6 overflow-y-auto p-4"
       open={open}
       setOpen={setOpen}
     >
-      <table className="w-full">
-        <tbody>
-          <Line keys="Ctrl K" words="Command palette: every action, part, board and variable" />
-          <Line keys="?" words="This list" />
-          {here.map((a) => (a.key ? <Line key={a.words} keys={keyWords(a.key)} words={a.words} /> : null))}
-          {onThePanel.map(([keys, words]) => (
-            <Line key={keys} keys={keys} words={words} />
-          ))}
-        </tbody>
-      </table>
+      {groups.map((group) => {
+        const lines = here.filter((a) => a.key && (a.group ?? 'Go') === group)
+        if (lines.length === 0 && group !== 'Go') return null
+        return (
+          <section key={group} aria-label={group} className="mt-2 break-inside-avoid">
+            <h3 className="cap">{group}</h3>
+            <table className="w-full">
+              <tbody>
+                {group === 'Go' &&
+                  anywhere.map(([keys, words]) => <Line key={keys} keys={keys} words={words} />)}
+                {lines.map((a) => (
+                  <Line key={a.words} keys={keyWords(a.key ?? '')} words={a.words} />
+                ))}
+                {group === 'Try' &&
+                  onThePanel.map(([keys, words]) => <Line key={keys} keys={keys} words={words} />)}
+              </tbody>
+            </table>
+          </section>
+        )
+      })}
     </Sheet>
   )
 }

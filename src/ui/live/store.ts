@@ -48,6 +48,8 @@ interface State {
   /** The panel that is looked at. */
   panelId: string | null
   selected: string | null
+  /** How tall the path strip was dragged; null for as tall as it needs. */
+  stripPx: number | null
   trace: { partId: string; rows: readonly TraceRow[] } | null
   upcoming: HistorySummary
   notices: readonly Notice[]
@@ -72,6 +74,7 @@ export const useStore = create<State>()(() => ({
   layersOpen: false,
   panelId: null,
   selected: null,
+  stripPx: null,
   trace: null,
   upcoming: { undo: null, redo: null, latest: [] },
   notices: [],

@@ -1,4 +1,5 @@
 'use client'
+import { resized } from '@/core/layout/resized'
 import { legendsOf } from '@/core/layout/things'
 import { changeRow, removeRow } from '@/core/rig/edit'
 import { partsOf } from '@/core/rig/rig'
@@ -9,6 +10,7 @@ import { TextField } from '../editors/text-field'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { cornerHoles } from './new-panel'
+import { fitView } from './view-store'
 
 type Settings = PanelRow['settings']
 
@@ -31,7 +33,11 @@ export const PlateForm = ({ panel }: { panel: PanelRow }) => {
       value={panel[key]}
       least={least}
       most={mostMm}
-      take={(mm) => change(`Changed the ${label.toLowerCase()}`, { [key]: mm })}
+      take={(mm) => {
+        const to = resized(panel, { [key]: mm })
+        change(`Changed the ${label.toLowerCase()}`, to)
+        if (key === 'widthMm' || key === 'heightMm') fitView({ ...panel, ...to })
+      }}
     />
   )
   return (

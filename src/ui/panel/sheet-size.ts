@@ -12,7 +12,7 @@ export const useRoom = (element: RefObject<HTMLDivElement | null>, panel: PanelR
     if (!current) return
     const seen = new ResizeObserver(() => {
       const room = { width: current.clientWidth, height: current.clientHeight }
-      if (shown.current === '') fitView(latest.current, room)
+      if (shown.current === '') showAgain(latest.current, room)
       else usePanelView.setState({ room })
       shown.current = latest.current.id
     })
@@ -22,10 +22,25 @@ export const useRoom = (element: RefObject<HTMLDivElement | null>, panel: PanelR
   useEffect(() => {
     if (shown.current !== '' && shown.current !== panel.id) {
       shown.current = panel.id
-      fitView(panel)
+      showAgain(panel)
       pick(usePanelView.getState().picked)
     }
   }, [panel])
+  useEffect(
+    () =>
+      usePanelView.subscribe((s, before) => {
+        if (s.view === before.view || shown.current !== latest.current.id) return
+        usePanelView.setState({ views: { ...s.views, [latest.current.id]: s.view } })
+      }),
+    [],
+  )
+}
+
+/** A panel as it lay when it was last looked at, or the whole of it. */
+const showAgain = (panel: PanelRow, room = usePanelView.getState().room): void => {
+  const view = usePanelView.getState().views[panel.id]
+  if (view && room.width > 0) usePanelView.setState({ room, view })
+  else fitView(panel, room)
 }
 
 /** The wheel zooms at the pointer, with Shift it pans. React listens passively, so this listens itself. */

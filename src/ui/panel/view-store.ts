@@ -30,6 +30,8 @@ interface State {
   readonly behind: boolean
   readonly gridMm: number
   readonly view: View
+  /** How each panel lay when it was last looked at. */
+  readonly views: Readonly<Record<string, View>>
   /** Pixels of the drawing; known once it is there. */
   readonly room: { readonly width: number; readonly height: number }
   /** A part of one's own that is being made, or changed wherever it is used. */
@@ -45,6 +47,7 @@ export const usePanelView = create<State>()(() => ({
   behind: false,
   gridMm: 1,
   view: { x: 0, y: 0, scale: 0 },
+  views: {},
   room: { width: 0, height: 0 },
   making: null,
   asking: null,

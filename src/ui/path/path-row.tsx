@@ -132,7 +132,7 @@ const simulatorWord = (row: TraceRow): string => {
 }
 
 /** Escape first puts away the names that are offered, and only then the editor. */
-const keepWhileCompleting = (e: KeyboardEvent): void => {
+export const keepWhileCompleting = (e: KeyboardEvent): void => {
   if (document.querySelector('.cm-tooltip-autocomplete')) e.preventDefault()
 }
 
@@ -161,7 +161,9 @@ const StationCell = ({
   if (!station) return null
   const word = wordOf(part, row, column.at)
   // Of the part itself the state is what matters; what it is stands above it.
-  const [what, value] = column.at === 'part' ? [station.value, ''] : [station.what, station.value]
+  // An event has no value, and its word stands above it already.
+  const said = station.value === 'event' ? '' : station.value
+  const [what, value] = column.at === 'part' ? [station.value, ''] : [station.what, said]
   const long = column.at === 'shaping' || column.at === 'onlyWhile'
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>

@@ -175,7 +175,7 @@ const PathLine = ({
                   : 'ok'
                 : entry.binding?.on === false
                   ? 'off'
-                  : stop.at === 'onlyWhile' && stop.reason.startsWith('layer is')
+                  : stop.code === 'layer'
                     ? 'none'
                     : 'fault'
           }
@@ -189,7 +189,7 @@ const PathLine = ({
       <span className={cell}>{valueAt(row, 'pin')?.what ?? ''}</span>
       {stop ? (
         <span
-          className={`col-span-2 truncate text-[12px] ${stop.reason.startsWith('layer is') ? 'text-ink2' : 'text-fault'}`}
+          className={`col-span-2 truncate text-[12px] ${stop.code === 'layer' ? 'text-ink2' : 'text-fault'}`}
           title={stop.reason}
         >
           {stop.reason}

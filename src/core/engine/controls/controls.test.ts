@@ -331,7 +331,7 @@ describe('an action that cannot be', () => {
     ],
   ])('%s is said where the builder looks', (_, action, words) => {
     const finger = new Finger(gesture('press', undefined, [action]))
-    expect(trace(finger.bench.engine, 'button')[0]?.stop).toEqual({ at: 'simulator', reason: words })
+    expect(trace(finger.bench.engine, 'button')[0]?.stop).toMatchObject({ at: 'simulator', reason: words })
     expect(finger.click().times).toEqual([])
   })
 })
