@@ -125,12 +125,12 @@ const digitWords: Readonly<Record<number, string>> = {
 }
 
 /** An action in a word or two, behind what it acts on. */
-const actionWords = (action: Action): string => {
+const actionWords = (action: Action, when: ControlSettings['when']): string => {
   switch (action.do) {
     case 'toggle':
       return ' over'
     case 'step':
-      return ` ${action.by > 0 ? '+' : '−'}${Math.abs(action.by)}${partOfValue(action)}`
+      return ` ${when === 'turn' ? '±' : action.by > 0 ? '+' : '−'}${Math.abs(action.by)}${partOfValue(action)}`
     case 'choose':
       return action.by > 0 ? ' next' : ' previous'
     default:
@@ -156,7 +156,7 @@ export const simulatorStation = (engine: Engine, program: ControlProgram): Trace
   const info = slot === undefined ? undefined : engine.variables.index.catalogue.variables[slot]
   return {
     at: 'simulator',
-    what: `${action.variable}${actionWords(action)}${then}`,
+    what: `${action.variable}${actionWords(action, program.settings.when)}${then}`,
     value: slot === undefined || !info ? '' : formatValue(engine.variables.read(slot), info),
   }
 }

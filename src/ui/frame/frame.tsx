@@ -72,7 +72,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   return (
     <div
       data-hub={hub}
-      className={`grid h-screen min-w-[1024px] grid-rows-[40px_minmax(0,1fr)_auto] ${inspects ? 'grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px]' : 'grid-cols-[68px_minmax(0,1fr)_0px]'}`}
+      className={`grid h-screen min-w-[1024px] grid-rows-[40px_minmax(0,1fr)_auto] ${inspects ? 'grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px] 2xl:grid-cols-[68px_minmax(0,1fr)_380px]' : 'grid-cols-[68px_minmax(0,1fr)_0px]'}`}
     >
       <Rail />
       <StatusLine openPalette={() => setPalette(true)} />

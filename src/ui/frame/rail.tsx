@@ -17,7 +17,7 @@ export const Rail = () => {
             key={v.path}
             href={v.path}
             aria-current={on ? 'page' : undefined}
-            className={`flex h-[54px] flex-col items-center justify-center gap-1 border-l-[3px] text-[10.5px] ${on ? 'border-accent bg-accent-bg text-accent' : 'border-transparent text-ink2 hover:text-ink'}`}
+            className={`flex h-[54px] flex-col items-center justify-center gap-1 border-l-[3px] text-[11px] ${on ? 'border-accent bg-accent-bg text-accent' : 'border-transparent text-ink2 hover:text-ink'}`}
           >
             <ViewIcon d={v.icon} />
             {v.word}

@@ -21,10 +21,12 @@ const LIVE_LETTERS = 10
 const EMPTY_MM = 7
 const TEXT_MM = 2.15
 const NAME_MM = 1.75
-/** The board fills the sheet at 1280, but is never drawn smaller or larger than legible, in pixels for a millimetre. */
-const SHEET_PX = 612
-const LEAST_SCALE = 4.3
-const MOST_SCALE = 5
+/**
+ * The board is as large as the sheet allows, in pixels for a millimetre, but never smaller than legible: the names of
+ * pins are 11 px then. What does not fit is scrolled to.
+ */
+const LEAST_SCALE = 11 / NAME_MM
+const MOST_SCALE = 9
 
 const outward: Record<Header['faces'], readonly [number, number]> = {
   up: [0, -1],
@@ -54,7 +56,16 @@ const useLeaving = (boardId: string): ReadonlyMap<string, LeadRow> => {
 }
 
 /** A board to shape: its pins in their order, and at each what hangs on it. */
-export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardModel }) => {
+export const BoardDrawing = ({
+  board,
+  model,
+  sheet,
+}: {
+  board: BoardRow
+  model: BoardModel
+  /** Pixels there are for it; null before that is known. */
+  sheet: { readonly width: number; readonly height: number } | null
+}) => {
   const rig = useDrawnRig()
   const leads = leadsOnBoard(rig, board.id)
   const leaving = useLeaving(board.id)
@@ -75,7 +86,8 @@ export const BoardDrawing = ({ board, model }: { board: BoardRow; model: BoardMo
   const [west, east, up, down] = [room('left'), room('right'), room('up'), room('down')]
   const width = west + model.widthMm + east
   const height = up + model.heightMm + down
-  const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, SHEET_PX / width))
+  const fits = sheet ? Math.min(sheet.width / width, sheet.height / height) : LEAST_SCALE
+  const scale = Math.min(MOST_SCALE, Math.max(LEAST_SCALE, fits))
   return (
     <svg
       viewBox={`${-west} ${-up} ${width} ${height}`}
@@ -130,7 +142,7 @@ const BoardName = ({ model }: { model: BoardModel }) => {
       <text x={x} y={y} textAnchor="middle" fontSize={sizeMm} fill="var(--ink2)">
         {model.name.replace(/ board.*$/, '')}
       </text>
-      <text x={x} y={y + below} textAnchor="middle" fontSize={1.7} fill="var(--ink3)">
+      <text x={x} y={y + below} textAnchor="middle" fontSize={NAME_MM} fill="var(--ink3)">
         {model.logicVolts} V
       </text>
     </>

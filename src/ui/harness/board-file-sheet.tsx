@@ -57,7 +57,7 @@ const Found = ({ own, file, close }: { own: BoardModel; file: string; close: () 
         mA all together, {own.widthMm} × {own.heightMm} mm. From {file}.
       </p>
       <div inert className="max-h-[440px] overflow-auto bg-[var(--sheet)] p-2">
-        <BoardDrawing board={{ ...newBoard(rig, own), id: 'sample' }} model={own} />
+        <BoardDrawing board={{ ...newBoard(rig, own), id: 'sample' }} model={own} sheet={null} />
       </div>
       {others.length > 0 && (
         <p className="text-warn">

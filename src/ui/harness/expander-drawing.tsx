@@ -129,7 +129,7 @@ const Chip = ({
           />
         ))}
       </div>
-      <div className="flex flex-col items-center justify-center border border-ink bg-raised text-center text-[10.5px] leading-[13px] text-ink2">
+      <div className="flex flex-col items-center justify-center border border-ink bg-raised text-center text-[11px] leading-[13px] text-ink2">
         {kind.name.split(' ')[0]}
         {expander.chips > 1 && <span className="mono">{chip + 1}</span>}
       </div>
@@ -175,7 +175,7 @@ const Channel = ({
       {...handling(end, lead)}
     >
       <span
-        className={`mono w-7 shrink-0 text-[10.5px] text-ink2 ${side === 'left' ? 'text-right' : 'text-left'}`}
+        className={`mono w-7 shrink-0 text-[11px] text-ink2 ${side === 'left' ? 'text-right' : 'text-left'}`}
       >
         {name}
       </span>
@@ -190,7 +190,7 @@ const Channel = ({
 }
 
 const LiveWords = ({ words }: { words: string }) => (
-  <span className="mono max-w-[88px] shrink-0 truncate text-[10.5px] text-live" title={words}>
+  <span className="mono max-w-[88px] shrink-0 truncate text-[11px] text-live" title={words}>
     {words}
   </span>
 )

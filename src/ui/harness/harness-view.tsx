@@ -1,5 +1,5 @@
 'use client'
-import { useEffect, useRef } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { modelOf } from '@/core/catalogue/own-board'
 import { beginningWords } from '@/core/harness/leads'
 import { boardsOf, expandersOf } from '@/core/rig/rig'
@@ -38,18 +38,18 @@ export const HarnessView = () => {
   }, [])
   return (
     <div
-      className="grid h-full grid-cols-[minmax(0,1fr)_248px] xl:grid-cols-[minmax(0,1fr)_286px]"
+      className="grid h-full grid-cols-[minmax(0,1fr)_248px] xl:grid-cols-[minmax(0,1fr)_286px] 2xl:grid-cols-[minmax(0,1fr)_380px]"
       {...dragWires}
     >
       <section
         aria-label="Harness"
-        className="drawing-sheet relative grid min-h-0 grid-rows-[34px_minmax(0,1fr)]"
+        className="drawing-sheet relative grid min-h-0 min-w-0 grid-rows-[34px_minmax(0,1fr)] overflow-hidden"
       >
         <BoardChoice />
         <Sheet />
         <Doing />
       </section>
-      <div className="flex min-h-0 flex-col border-l border-line">
+      <div data-region="drawer" className="flex min-h-0 min-w-0 flex-col border-l border-line">
         <div role="tablist" aria-label="Drawer" className="flex h-[34px] shrink-0 border-b border-line">
           {drawers.map((d) => (
             <button
@@ -90,8 +90,8 @@ const BoardChoice = () => {
   const zoom = useHarness((s) => s.zoom)
   const setZoom = (by: number) => useHarness.setState({ zoom: Math.min(3, Math.max(0.5, zoom * by)) })
   return (
-    <div className="flex items-center gap-1 px-2.5">
-      <div role="tablist" aria-label="Board" className="flex min-w-0 gap-0.5 overflow-x-auto">
+    <div className="flex min-w-0 items-center gap-1 px-2.5">
+      <div role="tablist" aria-label="Board" className="flex min-w-0 flex-1 gap-0.5 overflow-x-auto">
         {boardsOf(rig).map((b) => {
           const on = b.id === board?.id
           const toLoad = status?.boards.some((s) => s.id === b.id && s.state === 'up' && !s.loaded) ?? false
@@ -114,16 +114,20 @@ const BoardChoice = () => {
           )
         })}
       </div>
-      <span className="ml-auto" />
       <button
         type="button"
-        className="btn h-[22px] px-2"
+        className="btn h-[22px] shrink-0 px-2"
         aria-label="Smaller"
         onClick={() => setZoom(1 / 1.2)}
       >
         −
       </button>
-      <button type="button" className="btn h-[22px] px-2" aria-label="Larger" onClick={() => setZoom(1.2)}>
+      <button
+        type="button"
+        className="btn h-[22px] shrink-0 px-2"
+        aria-label="Larger"
+        onClick={() => setZoom(1.2)}
+      >
         +
       </button>
     </div>
@@ -155,6 +159,17 @@ const Sheet = () => {
   const board = rig.board[now?.id ?? '']
   const proposal = useHarness((s) => s.proposal)
   const sheet = useRef<HTMLElement>(null)
+  const [room, setRoom] = useState<{ width: number; height: number } | null>(null)
+  const there = board !== undefined
+  useEffect(() => {
+    const { current } = sheet
+    if (!current || !there) return
+    const seen = new ResizeObserver(() =>
+      setRoom({ width: current.clientWidth - 20, height: current.clientHeight - 20 }),
+    )
+    seen.observe(current)
+    return () => seen.disconnect()
+  }, [there])
   // What a proposal brings is looked at first, wherever on the sheet it is.
   useEffect(() => {
     if (proposal) sheet.current?.querySelector('[data-proposed="comes"]')?.scrollIntoView({ block: 'center' })
@@ -171,7 +186,7 @@ const Sheet = () => {
     <section ref={sheet} tabIndex={0} aria-label="Board and expanders" className="min-h-0 overflow-auto pb-8">
       <div className="px-2 pt-1 pb-2">
         {model ? (
-          <BoardDrawing board={board} model={model} />
+          <BoardDrawing board={board} model={model} sheet={room} />
         ) : (
           <p className="p-2 text-fault">
             {board.name} is a board of the model “{board.model}”, which this Clavik does not know. Its wires

@@ -36,7 +36,7 @@ export const LastMinute = ({ name }: { name: string }) => {
   if (steps) draw.curve(curveStepAfter)
   return (
     <figure className="mt-1">
-      <figcaption className="flex justify-between text-[10.5px] leading-[16px] text-ink3">
+      <figcaption className="flex justify-between text-[11px] leading-[16px] text-ink3">
         <span className="truncate">{name}</span>
         <span className="mono shrink-0 pl-2">
           {formatValue(least, info)} … {formatValue(most, info)}
@@ -54,7 +54,7 @@ export const LastMinute = ({ name }: { name: string }) => {
         </g>
         <path d={draw(held) ?? undefined} fill="none" stroke="var(--accent)" strokeWidth={1.5} />
       </svg>
-      <div className="flex justify-between text-[10px] leading-[12px] text-ink3">
+      <div className="flex justify-between text-[11px] leading-[12px] text-ink3">
         <span>60 s ago</span>
         <span>now</span>
       </div>

@@ -25,7 +25,7 @@ export const Mirror = () => {
       <p className="p-4 text-ink2">{hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}</p>
     )
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_312px]">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_312px] 2xl:grid-cols-[minmax(0,1fr)_460px]">
       <section aria-label="Panel" className="drawing-sheet flex min-h-0 flex-col">
         <div className="flex items-baseline gap-2 px-3.5 pt-2.5">
           <h2>
@@ -58,8 +58,8 @@ const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: str
     <table className="w-full table-fixed border-collapse">
       <colgroup>
         <col />
-        <col className="w-[60px]" />
-        <col className="w-[90px]" />
+        <col className="w-[60px] 2xl:w-[110px]" />
+        <col className="w-[90px] 2xl:w-[150px]" />
         <col className="w-[28px]" />
       </colgroup>
       <thead className="sr-only">

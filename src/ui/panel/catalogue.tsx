@@ -170,7 +170,7 @@ const KindButton = ({
           <PartDrawing part={part} selected={false} operable={false} />
         </svg>
       </span>
-      <span className="w-full pt-0.5 text-center text-[10.5px] leading-[13px] text-ink2">
+      <span className="w-full pt-0.5 text-center text-[11px] leading-[13px] text-ink2">
         <Matched text={kind.name} words={words} />
       </span>
     </button>

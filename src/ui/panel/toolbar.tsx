@@ -87,6 +87,14 @@ export const Toolbar = () => {
       >
         Behind
       </button>
+      <button
+        type="button"
+        title="Show the whole panel (0)"
+        className="h-[22px] px-1.5 text-[12px] text-ink2 hover:text-ink"
+        onClick={commandCalled('Show the whole panel').run}
+      >
+        Fit
+      </button>
       <label className="ml-1 flex items-center gap-1 text-[12px] whitespace-nowrap text-ink2">
         Grid
         <select

@@ -20,6 +20,7 @@ const order: Record<TraceRow['direction'], readonly Station[]> = {
 /** Whether the value gets as far as a station. */
 const isReached = (row: TraceRow, at: Station): boolean => {
   if (!row.stop) return true
+  if (isIdle(row)) return false
   const way = order[row.direction]
   return way.indexOf(at) < way.indexOf(row.stop.at)
 }

@@ -1,5 +1,5 @@
 'use client'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import type { TraceRow } from '@/core/engine/trace-row'
 import { useStore } from '../live/store'
 import { CompactRow, compactColumns } from './compact-row'
@@ -26,9 +26,9 @@ export const PathStrip = () => {
   const part = useStore((s) => (selected === null ? undefined : s.rig.part[selected]))
   const trace = useStore((s) => s.trace)
   const stripPx = useStore((s) => s.stripPx)
-  const list = useRef<HTMLUListElement>(null)
+  const [list, setList] = useState<HTMLUListElement | null>(null)
   const rows = trace && trace.partId === selected ? trace.rows : []
-  const unseen = useUnseen(list.current, rows.length)
+  const unseen = useUnseen(list, rows.length)
   // An editor asked for from elsewhere opens where something is still to be chosen, else on the first path.
   const opened = Math.max(
     0,
@@ -76,7 +76,7 @@ export const PathStrip = () => {
             <span>simulator</span>
             <span className="text-right">now</span>
           </div>
-          <ul ref={list} className="min-h-0 flex-1 overflow-y-auto pb-1" aria-label="Paths">
+          <ul ref={setList} className="min-h-0 flex-1 overflow-y-auto pb-1" aria-label="Paths">
             {rows.map((row, i) => (
               <CompactRow
                 key={row.bindingId ?? `none ${row.aspectId}`}
