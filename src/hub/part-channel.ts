@@ -1,8 +1,5 @@
+import type { PartSubject } from './part-subject'
 import type { Tab } from './tab'
-
-/** What is told of parts, each under its id: how they are drawn, what panel and craft say, their paths, whether they agree. */
-export const partSubjects = ['parts', 'says', 'paths', 'agreements'] as const
-export type PartSubject = (typeof partSubjects)[number]
 
 /**
  * One subject of the feed. What has changed is made into text once for all tabs, and only where a tab shows it; what

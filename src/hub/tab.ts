@@ -1,5 +1,5 @@
 import type { FromHub } from '../core/live/feed'
-import { type PartSubject, partSubjects } from './part-channel'
+import { type PartSubject, partSubjects } from './part-subject'
 
 /** The line to a tab. */
 export interface TabLine {

@@ -9,6 +9,7 @@ import {
   inOrder,
   invalidRows,
   invert,
+  rebased,
 } from '../core/rig/edit'
 import type { HistorySummary } from '../core/rig/history-summary'
 import { emptyRig, type Rig } from '../core/rig/rig'
@@ -190,15 +191,17 @@ export const applyEdit = (db: Database, rigId: string, edit: Edit): Promise<Edit
     if (before.rows[0]) return before.rows[0].revision
     const rows = await lockedRows(c, rigId, edit.diff)
     refuse(conflicts(rows, edit.diff))
-    touched.after = apply(rows, edit.diff)
-    refuse(invalidRows(touched.after, edit.diff))
-    refuse(await impossiblePins(c, rigId, touched.after, edit.diff))
-    await applyRows(c, rigId, edit.diff)
+    // What others have changed in other fields meanwhile stays; history has what really changed.
+    const diff = rebased(rows, edit.diff)
+    touched.after = apply(rows, diff)
+    refuse(invalidRows(touched.after, diff))
+    refuse(await impossiblePins(c, rigId, touched.after, diff))
+    await applyRows(c, rigId, diff)
     await c.query(
       `UPDATE history SET state = 'passed over' WHERE rig_id = $1 AND kind = 'edit' AND state = 'undone'`,
       [rigId],
     )
-    return await record(c, rigId, edit, 'edit', null)
+    return await record(c, rigId, { ...edit, diff }, 'edit', null)
   })
 }
 
@@ -251,9 +254,10 @@ export const stepHistory = (
   return throughTheDoor(db, rigId, touched, async (c) => {
     const step = await nextStep(c, rigId, way)
     if (!step) throw new Refused([way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.'])
-    const diff = way === 'undo' ? invert(step.diff) : step.diff
-    const rows = await lockedRows(c, rigId, diff)
-    refuse(conflicts(rows, diff))
+    const wanted = way === 'undo' ? invert(step.diff) : step.diff
+    const rows = await lockedRows(c, rigId, wanted)
+    refuse(conflicts(rows, wanted))
+    const diff = rebased(rows, wanted)
     touched.after = apply(rows, diff)
     await applyRows(c, rigId, diff)
     await c.query('UPDATE history SET state = $1 WHERE revision = $2', [

@@ -46,6 +46,8 @@ const shape = z.strictObject({
   logicVolts: volts,
   milliampsPerPin: milliamps,
   milliampsAllPins: milliamps,
+  /** Bytes that it keeps without power; left out where nobody has said. */
+  keepsBytes: z.number().int().min(64).max(16_000_000).exactOptional(),
   groups: z
     .array(z.strictObject({ name: z.string().min(1).max(60), pins: z.array(word), milliamps }))
     .max(16),

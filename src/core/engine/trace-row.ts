@@ -1,6 +1,6 @@
 import type { Millis } from '../units-of-measure'
 import type { Station } from './mistakes'
-import type { StopCode } from './stops'
+import type { StopCode } from './stop-code'
 
 export interface TraceStation {
   readonly at: Station

@@ -111,10 +111,54 @@ export const inOrder = (diff: Diff): Diff => {
   return [...diff].sort((a, b) => rank(a) - rank(b))
 }
 
+const isFields = (x: unknown): x is Fields => typeof x === 'object' && x !== null && !Array.isArray(x)
+
+/** What stands in the way of a change that was made against values which have changed since. */
+const CLASH = Symbol('clash')
+
+/**
+ * A value that was changed from `before` to `after` by one and stands at `now` through another: what only one of them
+ * has changed is taken from that one, field by field also within settings. Where both changed the same, it is a clash.
+ */
+const merged = (before: unknown, after: unknown, now: unknown): unknown => {
+  if (sameValue(now, before)) return after
+  if (sameValue(after, before) || sameValue(now, after)) return now
+  if (!isFields(before) || !isFields(after) || !isFields(now)) return CLASH
+  const result: Record<string, unknown> = {}
+  for (const key of new Set([...Object.keys(now), ...Object.keys(after), ...Object.keys(before)])) {
+    const value = merged(before[key], after[key], now[key])
+    if (value === CLASH) return CLASH
+    if (value !== undefined) result[key] = value
+  }
+  return result
+}
+
+/**
+ * The same edit against the rig as it is now: what others have changed meanwhile in other fields stays. The caller has
+ * asked `conflicts` first.
+ */
+export const rebased = (rig: Rig, diff: Diff): Diff =>
+  diff.map((c) => {
+    const row = rig[c.table][c.id] as Fields | undefined
+    if (c.op !== 'change' || !row) return c
+    const before: Record<string, unknown> = {}
+    const after: Record<string, unknown> = {}
+    for (const key of Object.keys(c.after)) {
+      const value = merged(c.before[key], c.after[key], row[key])
+      before[key] = row[key]
+      after[key] = value === CLASH ? c.after[key] : value
+    }
+    return { ...c, before, after }
+  })
+
 const rowName = (row: Fields | undefined): string => {
   const label = row?.name ?? row?.id
   return typeof label === 'string' ? `“${label}”` : 'it'
 }
+
+/** Whether a field can be changed as the edit wants, whatever others have done to the row. */
+const fits = (c: Extract<Change, { op: 'change' }>, key: string, row: Fields): boolean =>
+  merged(c.before[key], c.after[key], row[key]) !== CLASH
 
 /** What stands against applying the diff to this rig, in sentences; empty when nothing does. */
 export const conflicts = (rig: Rig, diff: Diff): Conflict[] => {
@@ -130,7 +174,7 @@ export const conflicts = (rig: Rig, diff: Diff): Conflict[] => {
     } else {
       const expected = c.op === 'remove' ? c.row : c.before
       for (const key of Object.keys(expected)) {
-        if (sameValue(row[key], expected[key])) continue
+        if (c.op === 'remove' ? sameValue(row[key], expected[key]) : fits(c, key, row)) continue
         say(`The ${word} ${rowName(row)} was changed meanwhile (${key}).`)
         break
       }

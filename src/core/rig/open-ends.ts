@@ -11,6 +11,8 @@ export interface OpenEnd {
   /** Where it stands for all parts of a panel that are only drawn so far. */
   readonly panelId?: string
   readonly station: 'pin' | 'simulator'
+  /** The terminal that has no wire. */
+  readonly terminal?: string
   readonly what: string
 }
 
@@ -54,7 +56,12 @@ const endsOfPart = (rig: Rig, part: PartRow, spoken: ReadonlySet<string>): OpenE
   const leads = leadsOf(rig, part.id)
   for (const terminal of kind?.terminals ?? []) {
     if (leads.some((l) => l.terminal === terminal.id)) continue
-    ends.push({ partId: part.id, station: 'pin', what: `terminal “${terminal.name}” has no lead` })
+    ends.push({
+      partId: part.id,
+      station: 'pin',
+      terminal: terminal.id,
+      what: `terminal “${terminal.name}” has no lead`,
+    })
   }
   const bindings = bindingsOf(rig, part.id)
   const aspects = kind?.aspects ?? []

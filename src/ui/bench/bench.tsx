@@ -7,9 +7,9 @@ import { bindingsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
-import { useHarness } from '../harness/harness-store'
+import { pickUp, useHarness } from '../harness/harness-store'
 import { sayToHub, select } from '../live/connection'
-import { useFindings } from '../live/findings'
+import { useBindingFindings, useFindings } from '../live/findings'
 import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
@@ -261,9 +261,17 @@ const AwayBoard = ({ id }: { id: string | null }) => {
 }
 
 const OpenEnds = ({ rig }: { rig: Rig }) => {
+  const router = useRouter()
   const ends = openEnds(rig)
   const mend = (end: OpenEnd) => {
     select(end.partId)
+    if (end.terminal) {
+      // A wire is drawn where wires are drawn: the terminal that lacks it is in the hand.
+      pickUp({ of: 'part', id: end.partId, terminal: end.terminal })
+      useHarness.setState({ drawer: 'tray' })
+      router.push('/harness')
+      return
+    }
     useStore.setState({ opening: { partId: end.partId, station: end.station } })
   }
   return (
@@ -297,16 +305,23 @@ const OpenEnds = ({ rig }: { rig: Rig }) => {
   )
 }
 
+const things = (count: number): string => (count === 1 ? '1 thing' : `${count} things`)
+
 /** How many things in the wiring will not work, one click from where they are mended. */
 const Findings = () => {
   const router = useRouter()
-  const count = useFindings().length
+  const wiring = useFindings().length
+  const bindings = useBindingFindings().length
+  const count = wiring + bindings
   if (count === 0) return null
   return (
     <section aria-label="Findings" className="flex items-center gap-2 border-t border-line px-3.5 py-2">
       <Mark shape="fault" words="findings" />
       <span className="flex-1">
-        {count === 1 ? '1 thing' : `${count} things`} in the wiring will not work, or not for long
+        {wiring > 0 && `${things(wiring)} in the wiring will not work, or not for long`}
+        {wiring > 0 && bindings > 0 && '; '}
+        {bindings > 0 &&
+          `${things(bindings)} in the bindings ${bindings === 1 ? 'looks' : 'look'} like a slip`}
       </span>
       <button
         type="button"

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { partKind } from '@/core/catalogue/parts'
 import { aspectKinds } from '@/core/rig/binding'
 import { forOtherDirection, namesIn, turnedRound, unknownName, withNames } from '@/core/rig/binding-change'
+import { byLikeness } from '@/core/rig/binding-findings'
 import { panelsOf, partsOf } from '@/core/rig/rig'
 import { useStore } from '../live/store'
 import type { BindingEditorProps } from './change-binding'
@@ -19,9 +20,12 @@ export const CopyForm = ({ part, binding, close }: BindingEditorProps) => {
   const [pattern, setPattern] = useState<NamePattern>({ from: '', to: '' })
   const { settings } = binding
   const otherWay = forOtherDirection(rig, part.id, settings, catalogue)
-  const fitting = panelsOf(rig)
-    .flatMap((p) => partsOf(rig, p.id))
-    .filter((p) => partKind(p.kind)?.aspects.some((a) => aspectKinds[settings.kind].includes(a.kind)))
+  // What can take it first comes first: parts of its kind that have nothing yet.
+  const fitting = byLikeness(
+    rig,
+    part,
+    panelsOf(rig).flatMap((p) => partsOf(rig, p.id)),
+  ).filter((p) => partKind(p.kind)?.aspects.some((a) => aspectKinds[settings.kind].includes(a.kind)))
   const copied = withNames(turned ? turnedRound(settings, catalogue) : settings, pattern.from, pattern.to)
   const names = namesIn(copied)
   const missing = unknownName(copied, catalogue)

@@ -4,7 +4,7 @@ import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
-import { refreshUpcoming, resumeEdits } from '../live/edits'
+import { others, refreshUpcoming, resumeEdits } from '../live/edits'
 import { restorePlace } from '../live/place'
 import { useStore } from '../live/store'
 import { Asking } from '../panel/asking'
@@ -39,7 +39,10 @@ export const Frame = ({ children }: { children: ReactNode }) => {
     restoreTheme()
     restorePlace()
     resumeEdits()
-    return openFeed(() => void refreshUpcoming())
+    return openFeed(
+      () => void refreshUpcoming(),
+      (sentence, diff) => others.heard(sentence, diff, performance.now()),
+    )
   }, [])
 
   useEffect(() => {

@@ -8,7 +8,7 @@ export const Notices = () => {
   return (
     <div
       aria-live="polite"
-      className="pointer-events-none fixed right-[304px] bottom-[200px] z-30 flex w-[420px] flex-col gap-1.5"
+      className="pointer-events-none fixed right-3 bottom-[44px] z-30 flex w-[420px] flex-col gap-1.5"
     >
       {notices.map((n) => (
         <div
@@ -16,6 +16,18 @@ export const Notices = () => {
           className={`pointer-events-auto flex items-start gap-2 border bg-raised px-3 py-1.5 text-[12.5px] ${n.tone === 'fault' ? 'border-fault' : 'border-line'}`}
         >
           <span className="flex-1">{n.text}</span>
+          {n.offer && (
+            <button
+              type="button"
+              className="btn shrink-0"
+              onClick={() => {
+                dismiss(n.id)
+                n.offer?.act()
+              }}
+            >
+              {n.offer.words}
+            </button>
+          )}
           <button
             type="button"
             aria-label="Put this away"

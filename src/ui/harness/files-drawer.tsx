@@ -2,6 +2,7 @@
 import { Download } from 'lucide-react'
 import { readWireList } from '@/core/harness/papers/read-wire-list'
 import { rowsOf } from '@/core/rig/rig'
+import { useChosenPanel } from '../live/chosen-panel'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
@@ -36,6 +37,7 @@ const Paper = ({
 export const FilesDrawer = () => {
   const rig = useStore((s) => s.rig)
   const board = useBoard()
+  const panel = useChosenPanel()
   const wires = rowsOf(rig, 'lead').length
   if (wires === 0)
     return <p className="p-3 text-[12px] text-ink2">There are no wires yet to make lists of.</p>
@@ -53,6 +55,14 @@ export const FilesDrawer = () => {
           word="Parts list"
           says="What to buy, counted, with resistors and their values."
         />
+        {panel && (
+          <Paper
+            file="parts.csv"
+            query={`?panel=${encodeURIComponent(panel.id)}`}
+            word={`Parts of ${panel.name}`}
+            says="The same for this panel alone."
+          />
+        )}
         <Paper
           file="wiring.svg"
           query={query}

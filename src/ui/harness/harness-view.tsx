@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { modelOf } from '@/core/catalogue/own-board'
 import { beginningWords } from '@/core/harness/leads'
 import { boardsOf, expandersOf } from '@/core/rig/rig'
-import { useFindings } from '../live/findings'
+import { useBindingFindings, useFindings } from '../live/findings'
 import { useStore } from '../live/store'
 import { AssignDrawer } from './assign-drawer'
 import { BoardDrawing } from './board-drawing'
@@ -30,6 +30,7 @@ export const HarnessView = () => {
   const _rig = useStore((s) => s.rig)
   const drawer = useHarness((s) => s.drawer)
   const findings = useFindings()
+  const bindings = useBindingFindings()
   useEffect(followSelection, [])
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => e.key === 'Escape' && letGo()
@@ -61,8 +62,10 @@ export const HarnessView = () => {
               onClick={() => useHarness.setState({ drawer: d.id })}
             >
               {d.word}
-              {d.id === 'findings' && findings.length > 0 && (
-                <b className="ml-1 text-fault">{findings.length}</b>
+              {d.id === 'findings' && findings.length + bindings.length > 0 && (
+                <b className={`ml-1 ${findings.length > 0 ? 'text-fault' : 'text-warn'}`}>
+                  {findings.length + bindings.length}
+                </b>
               )}
             </button>
           ))}
@@ -71,7 +74,7 @@ export const HarnessView = () => {
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
         <div role="tabpanel" aria-label={drawer} tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
           {drawer === 'tray' && <Tray />}
-          {drawer === 'findings' && <FindingsList findings={findings} />}
+          {drawer === 'findings' && <FindingsList findings={findings} bindings={bindings} />}
           {drawer === 'boards' && <BoardsDrawer />}
           {drawer === 'assign' && <AssignDrawer />}
           {drawer === 'files' && <FilesDrawer />}

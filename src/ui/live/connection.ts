@@ -1,5 +1,5 @@
 import type { FromHub, Movement, ToHub } from '@/core/live/feed'
-import { apply } from '@/core/rig/edit'
+import { apply, type Diff } from '@/core/rig/edit'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
@@ -11,6 +11,7 @@ let pauseMs = FIRST_PAUSE_MS
 let watchers = 0
 let agreementWatchers = 0
 let edited: () => void = () => {}
+let heardEdit: (sentence: string, diff: Diff) => void = () => {}
 
 /** Says something to the hub; false when it is not there to hear it. */
 export const sayToHub = (message: ToHub): boolean => {
@@ -36,8 +37,12 @@ for (const [subject, store] of shown) store.onReaders((ids) => sayToHub({ say: '
 values.onReaders((names) => sayToHub({ say: 'values', names }))
 
 /** Opens the live feed and keeps it open, whatever happens. `onEdit` hears of every edit by anyone. */
-export const openFeed = (onEdit: () => void): (() => void) => {
+export const openFeed = (
+  onEdit: () => void,
+  onOthersEdit: (sentence: string, diff: Diff) => void = () => {},
+): (() => void) => {
   edited = onEdit
+  heardEdit = onOthersEdit
   let ended = false
   let retry: ReturnType<typeof setTimeout> | null = null
   const open = () => {
@@ -91,6 +96,7 @@ const take = (m: FromHub): void => {
       const state = useStore.getState()
       const base = apply(state.base, m.diff)
       const pending = state.pending.filter((p) => p.editId !== m.editId)
+      if (pending.length === state.pending.length) heardEdit(m.sentence, m.diff)
       useStore.setState({ base, revision: m.revision, pending, rig: withPending(base, pending) })
       edited()
       break

@@ -1,5 +1,6 @@
 import type { Change, Diff } from '@/core/rig/edit'
 import type { HistorySummary } from '@/core/rig/history-summary'
+import { OthersEdits } from './overwritten'
 import { notify, type PendingEdit, useStore, withPending } from './store'
 
 const KEPT = 'clavik.edits waiting'
@@ -24,8 +25,17 @@ export const edit = (sentence: string, changes: readonly (Change | null)[]): voi
   if (diff.length === 0) return
   const made: PendingEdit = { editId: crypto.randomUUID(), sentence, diff, revision: null }
   setPending((before) => [...before, made])
+  const lost = others.overwrittenBy(diff, performance.now())
+  if (lost.length > 0)
+    notify(`This overwrote what was just done in another page: ${lost.join('; ')}.`, 'plain', {
+      words: 'Take mine back',
+      act: () => void stepHistory('undo'),
+    })
   void send()
 }
+
+/** What other pages have changed lately. */
+export const others = new OthersEdits()
 
 interface Answer {
   readonly revision?: number

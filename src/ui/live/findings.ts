@@ -3,6 +3,7 @@ import { useMemo } from 'react'
 import type { KnownLimits } from '@/core/harness/findings/capacity'
 import type { HarnessFinding } from '@/core/harness/findings/finding'
 import { harnessFindings } from '@/core/harness/findings/findings'
+import { type BindingFinding, bindingFindings } from '@/core/rig/binding-findings'
 import { useStore } from './store'
 
 /** What is found in the wiring of the rig on the page, with what its boards have said that they can hold. */
@@ -16,4 +17,11 @@ export const useFindings = (): readonly HarnessFinding[] => {
     const known: KnownLimits = new Map(JSON.parse(told))
     return harnessFindings(rig, known)
   }, [rig, told])
+}
+
+/** What is found in the bindings of the rig on the page. */
+export const useBindingFindings = (): readonly BindingFinding[] => {
+  const rig = useStore((s) => s.rig)
+  const index = useStore((s) => s.catalogue)
+  return useMemo(() => bindingFindings(rig, index), [rig, index])
 }

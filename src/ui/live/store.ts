@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import type { Agreement } from '@/core/engine/agreement'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { LayerLive, PartLive, ProofState, Status } from '@/core/live/feed'
-import { apply, conflicts, type Diff } from '@/core/rig/edit'
+import { apply, conflicts, type Diff, rebased } from '@/core/rig/edit'
 import type { HistorySummary } from '@/core/rig/history-summary'
 import { emptyRig, type Rig } from '@/core/rig/rig'
 import { type CatalogueIndex, indexCatalogue, noCatalogue } from '@/core/rig/simulator-catalogue'
@@ -22,6 +22,8 @@ export interface Notice {
   readonly id: number
   readonly tone: 'fault' | 'plain'
   readonly text: string
+  /** What can be done about it. */
+  readonly offer?: { readonly words: string; readonly act: () => void }
 }
 
 interface State {
@@ -93,16 +95,22 @@ export const history = new ValueHistory()
 
 /** The hub's rig with the page's own edits on top, leaving out any that no longer fit. */
 export const withPending = (base: Rig, pending: readonly PendingEdit[]): Rig =>
-  pending.reduce((rig, p) => (conflicts(rig, p.diff).length === 0 ? apply(rig, p.diff) : rig), base)
+  pending.reduce(
+    (rig, p) => (conflicts(rig, p.diff).length === 0 ? apply(rig, rebased(rig, p.diff)) : rig),
+    base,
+  )
 
 let noticeId = 0
 const NOTICE_MS = 9000
 
 /** Says something to the builder, for a while. */
-export const notify = (text: string, tone: Notice['tone'] = 'fault'): void => {
+export const notify = (text: string, tone: Notice['tone'] = 'fault', offer?: Notice['offer']): void => {
   const id = ++noticeId
   useStore.setState((s) => ({
-    notices: [...s.notices.filter((n) => n.text !== text), { id, tone, text }].slice(-4),
+    notices: [
+      ...s.notices.filter((n) => n.text !== text),
+      { id, tone, text, ...(offer ? { offer } : {}) },
+    ].slice(-4),
   }))
   setTimeout(() => dismiss(id), NOTICE_MS)
 }

@@ -2,6 +2,7 @@ import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
+import type { PartRow } from '../../rig/rows'
 import { lampCircuit } from '../lamp-circuit'
 
 export interface PartsLine {
@@ -9,6 +10,21 @@ export interface PartsLine {
   readonly what: string
   readonly value: string
   readonly note: string
+}
+
+/** What to buy for one panel alone: its parts, their resistors, their wires. */
+export const panelPartsList = (rig: Rig, panelId: string): PartsLine[] => {
+  const own = rowsOf(rig, 'part').filter((p) => p.panelId === panelId)
+  const ids = new Set(own.map((p) => p.id))
+  return [
+    ...counted(own.map((p) => ({ what: kindOf(p)?.name ?? p.kind, value: '', note: p.name }))),
+    ...counted(own.flatMap((p) => resistorOf(rig, p))),
+    ...counted(
+      rowsOf(rig, 'lead')
+        .filter((l) => ids.has(l.partId ?? ''))
+        .map((l) => ({ what: 'Wire', value: l.colour, note: 'pieces; lengths are in the wire list' })),
+    ),
+  ]
 }
 
 /** Everything to be bought, counted: parts, boards, chips, resistors, supplies, wire by colour. */
@@ -50,13 +66,15 @@ export const partsList = (rig: Rig): PartsLine[] => [
 
 type Line = Omit<PartsLine, 'count'>
 
+const resistorOf = (rig: Rig, p: PartRow): Line[] => {
+  const lamp = lampCircuit(rig, p)
+  if (!lamp || lamp.held || lamp.inductive || p.settings.seriesOhms === undefined) return []
+  return [{ what: 'Resistor', value: `${p.settings.seriesOhms} Ω`, note: 'in series with a lamp' }]
+}
+
 /** Series resistors of lamps, and the pull-ups that an expander lacks. */
 const resistors = (rig: Rig): Line[] => [
-  ...rowsOf(rig, 'part').flatMap((p): Line[] => {
-    const lamp = lampCircuit(rig, p)
-    if (!lamp || lamp.held || lamp.inductive || p.settings.seriesOhms === undefined) return []
-    return [{ what: 'Resistor', value: `${p.settings.seriesOhms} Ω`, note: 'in series with a lamp' }]
-  }),
+  ...rowsOf(rig, 'part').flatMap((p) => resistorOf(rig, p)),
   ...rowsOf(rig, 'expander').flatMap((e): Line[] => {
     const kind = expanderKind(e.kind)
     if (!kind?.pullUpKiloohms) return []

@@ -2,7 +2,7 @@ import { NextResponse } from 'next/server'
 import { partsListCsv, wireListCsv } from '@/core/harness/papers/csv'
 import { labelSheets } from '@/core/harness/papers/labels'
 import { marksPdf, marksSvg } from '@/core/harness/papers/marks'
-import { partsList } from '@/core/harness/papers/parts-list'
+import { panelPartsList, partsList } from '@/core/harness/papers/parts-list'
 import { wireList } from '@/core/harness/papers/wire-list'
 import { wiringDrawing } from '@/core/harness/papers/wiring-drawing'
 import { boardsOf, type Rig, rigRow } from '@/core/rig/rig'
@@ -16,9 +16,14 @@ interface Made {
 }
 
 /** The papers of the harness by the name of their file. */
-const papers: Readonly<Record<string, (rig: Rig, boardId: string | null) => Promise<Made | null>>> = {
+const papers: Readonly<
+  Record<string, (rig: Rig, boardId: string | null, panelId: string | null) => Promise<Made | null>>
+> = {
   'wires.csv': async (rig) => ({ type: 'text/csv; charset=utf-8', body: wireListCsv(wireList(rig)) }),
-  'parts.csv': async (rig) => ({ type: 'text/csv; charset=utf-8', body: partsListCsv(partsList(rig)) }),
+  'parts.csv': async (rig, _, panelId) => ({
+    type: 'text/csv; charset=utf-8',
+    body: partsListCsv(panelId === null ? partsList(rig) : panelPartsList(rig, panelId)),
+  }),
   'labels.pdf': async (rig) => ({
     type: 'application/pdf',
     body: await marksPdf(labelSheets(wireList(rig)), 'Wire labels'),
@@ -38,14 +43,15 @@ const papers: Readonly<Record<string, (rig: Rig, boardId: string | null) => Prom
 
 const refused = (reason: string, status: number) => NextResponse.json({ reasons: [reason] }, { status })
 
-/** A paper of the harness: wires.csv, parts.csv, labels.pdf, wiring.svg or wiring.pdf, the last two of one ?board. */
+/** A paper of the harness: wires.csv, parts.csv, labels.pdf, wiring.svg or wiring.pdf, the last two of one ?board, parts.csv of one ?panel. */
 export const GET = async (request: Request, { params }: { params: Promise<{ file: string }> }) => {
   const { file } = await params
   const make = Object.hasOwn(papers, file) ? papers[file] : undefined
   if (!make) return refused(`There is no paper called ${file}.`, 404)
   try {
     const loaded = await loadRig(webDatabase())
-    const made = loaded && (await make(loaded.rig, new URL(request.url).searchParams.get('board')))
+    const asked = new URL(request.url).searchParams
+    const made = loaded && (await make(loaded.rig, asked.get('board'), asked.get('panel')))
     if (!loaded || !made) return refused('There is nothing in the rig to make that of.', 404)
     const name = `${rigRow(loaded.rig)?.name ?? 'rig'} ${file}`.replace(/[^\p{L}\p{N} ._-]+/gu, '')
     return new NextResponse(made.body as BodyInit, {
