@@ -48,7 +48,7 @@ describe('a frame', () => {
     const bench = new Workbench(
       smallRig({
         toggle: null,
-        lamp: lamp({ variable: null, show: 'part("Toggle") == "on"', onlyWhile: null }),
+        lamp: lamp({ variable: null, show: 'part("Toggle") == "up"', onlyWhile: null }),
       }),
     ).live()
     bench.report('toggle', 1)

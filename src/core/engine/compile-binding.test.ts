@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { catalogue, control, digits, lamp, smallRig } from '../../../tests/rigs'
+import { catalogue, control, digits, lamp, smallRig, Workbench } from '../../../tests/rigs'
 import { partKinds } from '../catalogue/parts'
 import { type BindingSettings, bindingSettings } from '../rig/binding'
 import { addRow, apply, changeRow } from '../rig/edit'
@@ -196,5 +196,17 @@ describe('what a new binding begins as', () => {
     if (!part || !screw) throw new Error('the catalogue has changed')
     const change = changeRow('part', part, { ...part, kind: screw.id })
     expect(freshSettings(apply(rig, change ? [change] : []), 'lever')).toBeNull()
+  })
+})
+
+describe('a position that is mistyped', () => {
+  it('is refused where it is written, with those that there are', () => {
+    const wrong = control({ value: 'match(input, "up", 0, "dwn", 2)' })
+    const bench = new Workbench(smallRig({ lever: wrong })).live()
+    const program = bench.engine.units.get('lever')?.programs[0]
+    expect(program?.mistakes[0]?.message).toBe('This is never “dwn”; it is one of “up”, “off”, “down”.')
+    const read = lamp({ variable: null, show: 'part("Lever") == "dwn"', onlyWhile: null })
+    const other = new Workbench(smallRig({ lever: null, lamp: read })).live()
+    expect(other.engine.units.get('lamp')?.programs[0]?.mistakes[0]?.message).toContain('“dwn”')
   })
 })

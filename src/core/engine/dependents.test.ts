@@ -20,7 +20,7 @@ const bench = new Workbench(
         ...{ when: 'turn', value: null, aspect: 'outer' },
         actions: [{ do: 'step', variable: 'radio.frequency', by: 1, least: 108, most: 118, atEnd: 'stop' }],
       }),
-      lamp2: lamp({ onlyWhile: 'part("Toggle") == "closed"' }),
+      lamp2: lamp({ onlyWhile: 'part("Toggle") == "up"' }),
     },
     { layers },
   ),

@@ -2,7 +2,7 @@ import { aspectOf, type ControlAspect, isControl, type PartKind } from '../catal
 import { partKind } from '../catalogue/parts'
 import { aspectFor } from '../rig/binding'
 import { settingsOf } from '../rig/part-settings'
-import { layerSetsOf, type Rig, rowsOf } from '../rig/rig'
+import { layerSetsOf, layersOf, type Rig, rowsOf } from '../rig/rig'
 import type { BindingRow, PartRow } from '../rig/rows'
 import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
 import type { Readable, Scope } from '../signal/expression/checked'
@@ -28,7 +28,8 @@ export const isButton = (aspect: ControlAspect): boolean =>
 
 /** What a control stands at, as expressions see it. */
 export const standsAt = (part: PartRow, aspect: ControlAspect): ValueType => {
-  if (aspect.kind === 'positions') return isButton(aspect) ? boolean : text
+  if (aspect.kind === 'positions')
+    return isButton(aspect) ? boolean : { is: 'text', choices: aspect.positions.map((p) => p.id) }
   if (aspect.kind === 'encoder') return plainNumber
   const bands = settingsOf(part.settings, aspect.id, 'travel')?.bands ?? []
   return bands.length === 0 ? ratio : plainNumber
@@ -67,7 +68,8 @@ const readPart = (rig: Rig, slots: OwnSlots, name: string, aspect: string | unde
 const readLayer = (rig: Rig, slots: OwnSlots, name: string): Readable => {
   const set = layerSetsOf(rig).find((s) => s.name === name)
   if (!set) return { problem: `There is no layer set “${name}”.` }
-  return { slot: slots.slot(layerKey(set.id), true), type: text }
+  const choices = layersOf(rig, set.id).map((l) => l.name)
+  return { slot: slots.slot(layerKey(set.id), true), type: { is: 'text', choices } }
 }
 
 /** Names of this rig and its simulator, for one expression. */

@@ -9,7 +9,7 @@ const found = (rig: Rig) => bindingFindings(rig, index).map((f) => `${f.kind}: $
 
 describe('slips of copying', () => {
   it('are two parts that set one variable to where they stand', () => {
-    const rig = smallRig({ lever: control(), toggle: control({ value: 'input == "on" ? 1 : 0' }) })
+    const rig = smallRig({ lever: control(), toggle: control({ value: 'input == "up" ? 1 : 0' }) })
     expect(found(rig)).toEqual([
       expect.stringContaining('two on one: “Lever” and “Toggle” each set gear.lever'),
     ])

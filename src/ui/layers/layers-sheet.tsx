@@ -12,6 +12,8 @@ import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
 import { Sheet } from '../primitives/sheet'
+import { BindAlong } from './bind-along'
+import { BySelector } from './by-selector'
 
 /** Alternative jobs of the same controls: sets of layers, which is active, what changes it. */
 export const LayersSheet = () => {
@@ -22,7 +24,7 @@ export const LayersSheet = () => {
     <Sheet
       title="Layers"
       titleShown
-      className="w-[680px] max-h-[78vh] overflow-y-auto p-4"
+      className="w-[720px] max-h-[78vh] overflow-y-auto p-4"
       open={open}
       setOpen={(layersOpen) => useStore.setState({ layersOpen })}
     >
@@ -62,6 +64,13 @@ const addSet = (rig: Rig): void => {
     addRow('layer', layer('One', 1)),
     addRow('layer', layer('Two', 2)),
   ])
+  // It stands at the end: it is brought into view, and its name can be typed at once.
+  requestAnimationFrame(() => {
+    const field = document.querySelector<HTMLInputElement>(`[data-layer-set="${id}"] input`)
+    field?.scrollIntoView({ block: 'center' })
+    field?.focus()
+    field?.select()
+  })
 }
 
 /** Who still speaks of a layer or a set: as the layer they belong to, or anywhere in what they do. */
@@ -86,7 +95,11 @@ const SetForm = ({ set, rig }: { set: LayerSetRow; rig: Rig }) => {
       removeRow('layerSet', set),
     ])
   return (
-    <section aria-label={`Layer set ${set.name}`} className="mb-4 border-t border-line pt-2">
+    <section
+      aria-label={`Layer set ${set.name}`}
+      data-layer-set={set.id}
+      className="mb-4 border-t border-line pt-2"
+    >
       <div className="flex items-center gap-2">
         <TextField
           label="Name of the layer set"
@@ -166,7 +179,14 @@ const SetForm = ({ set, rig }: { set: LayerSetRow; rig: Rig }) => {
           focus={false}
           take={(chosenBy) => put({ ...set.settings, chosenBy }, 'the choice')}
         />
+        <span />
+        <BySelector
+          rig={rig}
+          set={set}
+          take={(chosenBy) => put({ ...set.settings, chosenBy }, 'the choice')}
+        />
       </div>
+      <BindAlong set={set} />
     </section>
   )
 }

@@ -86,17 +86,20 @@ const ActiveLayers = () => {
   const sets = layerSetsOf(rig)
   if (sets.length === 0) return null
   return (
-    <section aria-label="Active layers" className="border-t border-line px-3.5 py-1.5">
+    <section
+      aria-label="Active layers"
+      className="max-h-[40%] overflow-y-auto border-t border-line px-3.5 py-1.5"
+    >
       {sets.map((set) => (
         <button
           key={set.id}
           type="button"
-          className="flex h-6 w-full items-center gap-2 text-left text-[12px] hover:text-accent"
+          className="flex min-h-6 w-full items-start gap-2 py-0.5 text-left text-[12px] hover:text-accent"
           title="Layers (L)"
           onClick={() => useStore.setState({ layersOpen: true })}
         >
-          <span className="text-ink2">{set.name}</span>
-          <span className="flex min-w-0 flex-1 justify-end gap-1">
+          <span className="shrink-0 text-ink2">{set.name}</span>
+          <span className="flex min-w-0 flex-1 flex-wrap justify-end gap-1">
             {layersOf(rig, set.id).map((layer) => {
               const active = live[set.id]?.active === layer.id
               return (

@@ -9,6 +9,7 @@ import {
   keep,
   present,
   readSlot,
+  refuseUnknownChoice,
   unitOf,
 } from './checked'
 import { ExpressionError } from './expression-error'
@@ -124,6 +125,7 @@ const binary = (operator: string, node: Node & { type: 'BinaryExpression' }, ck:
   }
   if (operator === '==' || operator === '!=') {
     const [a, b] = alike(left, right, rightNode)
+    refuseUnknownChoice(left, right, rightNode)
     const same = `f.same(${a.code},${b.code})`
     if (ck.lenient) return { type: boolean, code: operator === '==' ? same : `f.not(${same})` }
     return { type: boolean, code: `(${a.code}${operator}=${b.code}?1:0)` }

@@ -93,6 +93,19 @@ export const alike = (a: Checked, b: Checked, node: Node): [Checked, Checked] =>
   return [a, b]
 }
 
+/** Refuses to compare something with a text that it can never be: a mistyped position, a layer that is not there. */
+export const refuseUnknownChoice = (a: Checked, b: Checked, node: Node): void => {
+  for (const [one, other] of [
+    [a, b],
+    [b, a],
+  ] as const) {
+    const choices = one.type.is === 'text' ? one.type.choices : undefined
+    if (!choices || typeof other.literal !== 'string' || choices.includes(other.literal)) continue
+    const there = choices.map((c) => `“${c}”`).join(', ')
+    throw at(node, `This is never “${other.literal}”; it is one of ${there}.`)
+  }
+}
+
 /** A number in the wanted unit: converted, taken as such when bare, refused when it measures something else. */
 export const inUnit = (value: Checked, unit: Unit, node: Node): Checked => {
   const number = asNumber(value, node)

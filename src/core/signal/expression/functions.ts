@@ -12,6 +12,7 @@ import {
   keep,
   present,
   readSlot,
+  refuseUnknownChoice,
 } from './checked'
 import { ExpressionError } from './expression-error'
 import { type Node, spanOf } from './parse'
@@ -170,7 +171,9 @@ export const functions: Readonly<Record<string, Build | undefined>> = Object.ass
         results.push({ test: null, value: ck.check(arg(args, i)) })
         continue
       }
-      const [left, right] = alike(again, ck.check(arg(args, i)), arg(args, i))
+      const tested = ck.check(arg(args, i))
+      refuseUnknownChoice(value, tested, arg(args, i))
+      const [left, right] = alike(again, tested, arg(args, i))
       results.push({ test: `${left.code}===${right.code}`, value: ck.check(arg(args, i + 1)) })
     }
     let type = (results[0] as { value: Checked }).value

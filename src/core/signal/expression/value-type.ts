@@ -4,7 +4,8 @@ import { type Unit, unitNamed } from '../unit'
 export type ValueType =
   | { readonly is: 'number'; readonly unit: Unit | null }
   | { readonly is: 'boolean' }
-  | { readonly is: 'text' }
+  /** `choices` are all the texts that it can be, where these are known: positions of a switch, layers of a set. */
+  | { readonly is: 'text'; readonly choices?: readonly string[] }
   | { readonly is: 'lamp' }
 
 export const plainNumber: ValueType = { is: 'number', unit: null }
