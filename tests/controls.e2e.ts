@@ -68,9 +68,12 @@ describe('a button', () => {
     await bench.clickWords('Add a binding')
     await until('there are two paths', async () => (await bench.page.$$('[data-path]')).length === 2)
     await choose('anchor switch', 'lights.anchor.switch')
-    const rows = await bench.page.$$('[data-path]')
-    const station = await rows[1]?.$('[data-station="shaping"]')
-    await station?.click()
+    // Paths stand in the order of their gestures, so the new one is found by what it acts on.
+    await bench.page.evaluate(() => {
+      const rows = [...document.querySelectorAll('[data-path]')]
+      const row = rows.find((r) => r.textContent?.includes('lights.anchor.switch'))
+      ;(row?.querySelector('[data-station="shaping"]') as HTMLElement | null)?.click()
+    })
     await bench.page.waitForSelector('[aria-label="Edit shaping"] select')
     await bench.page.select('[aria-label="Edit shaping"] select', 'short')
     await pause(150)

@@ -323,7 +323,7 @@ describe('the papers', () => {
     const links = await bench.page.$$eval('[aria-label="Papers"] a', (list) =>
       list.map((a) => (a as HTMLAnchorElement).href),
     )
-    expect(links.length).toBe(6)
+    expect(links.length).toBe(7)
     for (const link of links) {
       const { status, start } = await bench.page.evaluate(async (href) => {
         const response = await fetch(href)

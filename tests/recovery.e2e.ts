@@ -136,7 +136,7 @@ describe('with the stand-ins gone', () => {
       await bench.sees('No simulator', 'header')
       await bench.sees('Boards 0 / 4', 'header')
       await bench.click('[data-row="main-right"] button')
-      await bench.sees('the simulator is gone')
+      await bench.sees('the simulator is away')
     })
     await bench.sees('Boards 4 / 4', 'header')
     await bench.sees('Skerry 12', 'header')

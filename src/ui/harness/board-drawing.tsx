@@ -20,7 +20,7 @@ const LABEL_MM = 42
 const LIVE_LETTERS = 10
 const EMPTY_MM = 7
 const TEXT_MM = 2.15
-const NAME_MM = 1.75
+const NAME_MM = 2
 /**
  * The board is as large as the sheet allows, in pixels for a millimetre, but never smaller than legible: the names of
  * pins are 11 px then. What does not fit is scrolled to.
@@ -306,6 +306,7 @@ const WireLabel = ({
         fill={leaves ? 'var(--ink3)' : looked || proposed ? 'var(--accent)' : 'var(--ink)'}
         textDecoration={leaves ? 'line-through' : undefined}
         data-proposed={leaves ? 'leaves' : proposed ? 'comes' : undefined}
+        data-looked={looked || undefined}
       >
         <title>{`Wire ${lead.number}, ${lead.colour}: ${owner} · ${terminal}`}</title>
         {nameFirst ? <PinName name={contact.name} /> : <LiveWords words={live.words} />}

@@ -2,7 +2,7 @@ import { type BoardModel, contactsOf, type Header } from '@/core/catalogue/board
 
 /** About as wide as a letter of a label is, and of a pin's name. */
 export const LETTER_MM = 1.14
-const NAME_LETTER_MM = 1.05
+const NAME_LETTER_MM = 1.2
 /** From a contact to where its label begins: outside the board, and on it. */
 export const STUB_MM = 5
 export const INNER_STUB_MM = 2.4

@@ -180,6 +180,9 @@ export const useDrawnRig = (): Rig => {
   return useStore((s) => drawnOf(s.rig, proposal).drawn)
 }
 
+/** Within this the paths of a part that was selected have come, and with them their room. */
+const PATHS_COME_MS = 250
+
 /** Goes to a wire as it is drawn: to its board, and to where on the sheet it ends. */
 export const showWire = (from: Beginning): void => {
   const { proposal } = useHarness.getState()
@@ -188,12 +191,13 @@ export const showWire = (from: Beginning): void => {
   const boardId = lead && boardOfLead(drawn, lead)
   if (from.of === 'part') select(from.id)
   useHarness.setState((s) => ({ boardId: boardId ?? s.boardId, leadId: lead?.id ?? s.leadId }))
-  // The sheet may have to draw another board first.
-  requestAnimationFrame(() =>
+  const show = () =>
     document
       .querySelector(`[data-from=${CSS.escape(JSON.stringify(from))}]`)
-      ?.scrollIntoView({ block: 'center' }),
-  )
+      ?.scrollIntoView({ block: 'center' })
+  // The sheet may have to draw another board first, and to make room for the paths of what was selected.
+  requestAnimationFrame(show)
+  setTimeout(show, PATHS_COME_MS)
 }
 
 /** Whether the proposal that is looked at no longer fits the rig. */

@@ -177,6 +177,14 @@ const Sheet = () => {
   useEffect(() => {
     if (proposal) sheet.current?.querySelector('[data-proposed="comes"]')?.scrollIntoView({ block: 'center' })
   }, [proposal])
+  const selected = useStore((s) => s.selected)
+  const leadId = useHarness((s) => s.leadId)
+  // What is looked at is brought into view, also when the sheet has become another size.
+  useEffect(() => {
+    // In a proposal its own list leads to each wire.
+    if (useHarness.getState().proposal) return
+    sheet.current?.querySelector('[data-looked]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+  }, [selected, leadId, board?.id, room])
   if (!board)
     return (
       <p className="p-3.5 text-ink2">

@@ -23,6 +23,10 @@ interface Props {
   readonly findings: readonly FitFinding[]
 }
 
+/** The middle of what is seen of a plate, along one axis. */
+const seen = (from: number, length: number, plateMm: number): number =>
+  (Math.max(0, from) + Math.min(plateMm, from + length)) / 2
+
 /** The drawing: panned, zoomed, picked from, dragged on. All in millimetres. */
 export const Canvas = ({ rig, panel, findings }: Props) => {
   const { view, room, picked, tool, behind } = usePanelView()
@@ -39,7 +43,10 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
     if (e.key === 'Escape' && letGo()) e.stopPropagation()
     if (e.key !== 'Enter' || tool.is === 'pick') return
     e.preventDefault()
-    const middle = point(view.x + room.width / 2 / view.scale, view.y + room.height / 2 / view.scale)
+    // Of the plate, as far as it is seen.
+    const across = seen(view.x, room.width / view.scale, panel.widthMm)
+    const down = seen(view.y, room.height / view.scale, panel.heightMm)
+    const middle = point(across, down)
     place(rig, panel, tool, middle, e.shiftKey)
   }
 

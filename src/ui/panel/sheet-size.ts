@@ -30,7 +30,10 @@ export const useRoom = (element: RefObject<HTMLDivElement | null>, panel: PanelR
     () =>
       usePanelView.subscribe((s, before) => {
         if (s.view === before.view || shown.current !== latest.current.id) return
-        usePanelView.setState({ views: { ...s.views, [latest.current.id]: s.view } })
+        const { [latest.current.id]: _, ...others } = s.views
+        usePanelView.setState({
+          views: s.view === s.fitted ? others : { ...others, [latest.current.id]: s.view },
+        })
       }),
     [],
   )

@@ -30,7 +30,9 @@ interface State {
   readonly behind: boolean
   readonly gridMm: number
   readonly view: View
-  /** How each panel lay when it was last looked at. */
+  /** The view that shows the whole panel, while nobody has moved it since. */
+  readonly fitted: View | null
+  /** How each panel lay when it was last looked at, where that is not the whole of it. */
   readonly views: Readonly<Record<string, View>>
   /** Pixels of the drawing; known once it is there. */
   readonly room: { readonly width: number; readonly height: number }
@@ -47,6 +49,7 @@ export const usePanelView = create<State>()(() => ({
   behind: false,
   gridMm: 1,
   view: { x: 0, y: 0, scale: 0 },
+  fitted: null,
   views: {},
   room: { width: 0, height: 0 },
   making: null,
@@ -89,26 +92,23 @@ export const followSelection = (): (() => void) => {
 }
 
 const MARGIN_PX = 26
+/** The path strip of a selected part comes and goes: what is drawn neither moves for it nor lies below it. */
+const STRIP_PX = 146
 
 /** Shows a whole panel. */
 export const fitView = (panel: PanelRow, room = usePanelView.getState().room): void => {
   if (room.width === 0) return
+  const kept = useStore.getState().selected === null ? Math.max(200, room.height - STRIP_PX) : room.height
   const scale = Math.max(
     0.2,
-    Math.min(
-      12,
-      (room.width - 2 * MARGIN_PX) / panel.widthMm,
-      (room.height - 2 * MARGIN_PX) / panel.heightMm,
-    ),
+    Math.min(12, (room.width - 2 * MARGIN_PX) / panel.widthMm, (kept - 2 * MARGIN_PX) / panel.heightMm),
   )
-  usePanelView.setState({
-    room,
-    view: {
-      scale,
-      x: panel.widthMm / 2 - room.width / 2 / scale,
-      y: panel.heightMm / 2 - room.height / 2 / scale,
-    },
-  })
+  const view: View = {
+    scale,
+    x: panel.widthMm / 2 - room.width / 2 / scale,
+    y: panel.heightMm / 2 - kept / 2 / scale,
+  }
+  usePanelView.setState({ room, view, fitted: view })
 }
 
 /** Zooms so that what lies under a place of the drawing, in pixels, stays there. */

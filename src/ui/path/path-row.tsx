@@ -71,6 +71,7 @@ export const PathRow = ({
       data-aspect-path={row.aspectId}
       data-path={row.bindingId ?? 'none'}
       data-stop={row.stop?.reason ?? ''}
+      data-idle={row.stop?.code === 'layer' ? row.bindingId : undefined}
     >
       <Line from={alive[0]} to={alive[1]} live />
       {dead && <Line from={dead[0]} to={dead[1]} live={false} />}
