@@ -16,7 +16,8 @@ export default defineConfig({
           include: ['tests/**/*.e2e.ts'],
           testTimeout: 60_000,
           hookTimeout: 180_000,
-          fileParallelism: false,
+          // Each file has an application of its own; two run side by side.
+          maxWorkers: 2,
         },
       },
     ],
