@@ -1,5 +1,5 @@
 import type { Engine } from '../core/engine/engine'
-import { type ControlUnit, clickOf } from '../core/engine/unit'
+import { type ControlUnit, clickOf } from '../core/engine/units'
 import { isWired } from '../core/harness/wiring'
 import type { Movement } from '../core/live/feed'
 import type { ToStandins } from '../links/hand-link'

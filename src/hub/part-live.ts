@@ -1,6 +1,6 @@
 import { positionAtLevel, positionOf } from '../core/catalogue/part-kind'
 import type { Engine } from '../core/engine/engine'
-import { type ControlUnit, type IndicatorUnit, standing, type Unit } from '../core/engine/unit'
+import { type ControlUnit, type IndicatorUnit, standing, type Unit } from '../core/engine/units'
 import { ownPlace } from '../core/harness/slot'
 import { isWired } from '../core/harness/wiring'
 import type { AspectLive, PartLive } from '../core/live/feed'

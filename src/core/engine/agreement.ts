@@ -11,7 +11,7 @@ import {
   isReached,
   standing,
   type Unit,
-} from './unit'
+} from './units'
 import { shownWords, standsWords } from './words'
 
 export interface Agreement {

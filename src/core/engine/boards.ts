@@ -4,7 +4,7 @@ import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
 import type { Effect } from './input'
 import { OutputQueue } from './output-queue'
-import type { ControlUnit, IndicatorUnit } from './unit'
+import type { ControlUnit, IndicatorUnit } from './units'
 
 export type Seat = ControlUnit | IndicatorUnit
 export type Board = BoardState<Seat>

@@ -1,7 +1,7 @@
 import { readsOfHold, slotsOfControl } from './compile-binding'
 import type { LayerState } from './layers'
 import { type Follower, loopsAmong } from './loops'
-import type { ControlState, IndicatorUnit, Unit } from './unit'
+import type { ControlState, IndicatorUnit, Unit } from './units'
 
 /** Who is to look when a value changes, by the value's slot. Made anew when the rig changes; a frame only reads it. */
 export interface Dependents {

@@ -26,7 +26,7 @@ import {
   seatsOf,
   standing,
   type Unit,
-} from './unit'
+} from './units'
 import { Variables } from './variables'
 
 type Timer =

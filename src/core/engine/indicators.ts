@@ -6,7 +6,7 @@ import { faultWords } from './evaluate'
 import type { Effect, Exercise, State } from './input'
 import type { Layers } from './layers'
 import { priorities } from './output-queue'
-import { type IndicatorUnit, isReached, type Unit } from './unit'
+import { type IndicatorUnit, isReached, type Unit } from './units'
 import type { Variables } from './variables'
 
 /** How long an exercise lasts at most: it ends by itself. */

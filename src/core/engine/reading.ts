@@ -3,7 +3,7 @@ import type { Millis } from '../units-of-measure'
 import type { Controls } from './controls/controls'
 import { skippedPositions } from './controls/positions'
 import { FULL_LEVEL, travelOutput } from './travel'
-import { type ControlUnit, clickOf } from './unit'
+import { type ControlUnit, clickOf } from './units'
 
 /** A knob that has not moved for this long stands in a click: contact changes before it do not count. */
 const KNOB_RESTS_MS = 2000

@@ -1,6 +1,6 @@
 import { sameNumber } from '../signal/same-number'
 import type { Millis } from '../units-of-measure'
-import type { ControlState } from './unit'
+import type { ControlState } from './units'
 
 /** How soon after a step a second one is taken for another program's answer to the same movement. */
 const WATCH_MS = 500

@@ -8,7 +8,7 @@ import type { IndicatorProgram } from './compile-indicator'
 import type { Engine } from './engine'
 import { valuesIn } from './slot-words'
 import type { TraceStation } from './trace-row'
-import { type ControlUnit, isReached, positionLabel } from './unit'
+import { type ControlUnit, isReached, positionLabel } from './units'
 import { pinWords, shownWords, standsWords } from './words'
 
 /** Part, pin and board of an aspect. */

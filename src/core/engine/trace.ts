@@ -19,7 +19,14 @@ import {
 } from './stations'
 import { conditionStop, firstStop, type Stop, type Stops, stop, wiringStops, withMistakes } from './stops'
 import type { TraceRow } from './trace-row'
-import { type ControlState, type ControlUnit, type IndicatorUnit, seatsOf, standing, type Unit } from './unit'
+import {
+  type ControlState,
+  type ControlUnit,
+  type IndicatorUnit,
+  seatsOf,
+  standing,
+  type Unit,
+} from './units'
 import { shownWords, standsWords } from './words'
 
 /** How long a second step that was seen is spoken of. */

@@ -5,7 +5,7 @@ import { mistakeIn } from '../signal/expression/compile'
 import { agreement } from './agreement'
 import { scopeFor } from './scope'
 import { trace } from './trace'
-import type { Unit } from './unit'
+import type { Unit } from './units'
 
 const stops = (bench: Workbench, partId: string) =>
   trace(bench.engine, partId).map((r) => r.stop?.reason ?? '')

@@ -3,7 +3,7 @@ import { control, smallRig, Workbench } from '../../../tests/rigs'
 import { isIndicator } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { packLamp } from '../signal/lamp-state'
-import type { ControlUnit } from './unit'
+import type { ControlUnit } from './units'
 import { pinWords, shownWords, standsWords } from './words'
 
 /** What a board is told of colours: a character for the blinking, three for each lamp. */

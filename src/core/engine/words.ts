@@ -6,7 +6,7 @@ import { readColours } from '../signal/colours'
 import { formatNumber } from '../signal/format'
 import { lampWords } from '../signal/lamp-state'
 import type { State } from './input'
-import { type ControlUnit, positionLabel } from './unit'
+import { type ControlUnit, positionLabel } from './units'
 
 /** What an indicator of a part shows, in words short enough for a station, a table or a pin. */
 export const shownWords = (aspect: IndicatorAspect, settings: PartRow['settings'], state: State): string => {

@@ -9,7 +9,7 @@ import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
 import { pickUp, useHarness } from '../harness/harness-store'
 import { sayToHub, select } from '../live/connection'
-import { useBindingFindings, useFindings } from '../live/findings'
+import { useBindingFindings, useFindings, useHopeless } from '../live/findings'
 import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
@@ -52,11 +52,12 @@ const PanelCard = ({ rig, panel, large }: { rig: Rig; panel: PanelRow; large: bo
   const router = useRouter()
   const selected = useStore((s) => s.selected)
   const proof = useStore((s) => s.proof)
+  const hopeless = useHopeless()
   const list = partsOf(rig, panel.id)
   const { parts, wired, bound } = progressOf(rig, list)
   const proven = list.filter((p) => {
     const bindings = bindingsOf(rig, p.id)
-    return bindings.length > 0 && bindings.every((b) => proof[b.id] === 'proven')
+    return !hopeless.has(p.id) && bindings.length > 0 && bindings.every((b) => proof[b.id] === 'proven')
   }).length
   return (
     <article className="px-3.5 pb-4" aria-label={panel.name}>

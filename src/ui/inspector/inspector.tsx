@@ -12,6 +12,7 @@ import { change } from '../editors/change-binding'
 import { addBinding } from '../editors/target-editor'
 import { sayToHub } from '../live/connection'
 import { edit } from '../live/edits'
+import { useHopeless } from '../live/findings'
 import { useKeyed } from '../live/keyed-values'
 import { parts, says, useStore } from '../live/store'
 import { Placement } from '../panel/placement'
@@ -81,7 +82,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
           <RestRow key={b.id} part={part} binding={b} />
         ))}
         <Row term="Proven">
-          <ProofWords bindings={bindings} />
+          <ProofWords partId={part.id} bindings={bindings} />
         </Row>
         <Row term={bindings.length > 1 ? 'Bindings' : 'Binding'}>
           <OnWords bindings={bindings} />
@@ -158,8 +159,9 @@ const AddBinding = ({ part }: { part: PartRow }) => {
   )
 }
 
-const ProofWords = ({ bindings }: { bindings: readonly BindingRow[] }) => {
+const ProofWords = ({ partId, bindings }: { partId: string; bindings: readonly BindingRow[] }) => {
   const proof = useStore((s) => s.proof)
+  const hopeless = useHopeless().has(partId)
   const states = bindings.map((b) => proof[b.id] ?? 'not yet')
   const worst = states.includes('changed since')
     ? 'changed since'
@@ -167,6 +169,7 @@ const ProofWords = ({ bindings }: { bindings: readonly BindingRow[] }) => {
       ? 'not yet'
       : 'proven'
   const seen = states.filter((s) => s === 'proven').length
+  if (hopeless) return <span className="text-fault">its wiring cannot work</span>
   const colour = worst === 'proven' ? 'text-live' : worst === 'changed since' ? 'text-warn' : 'text-ink2'
   return (
     <span className={colour}>

@@ -1,7 +1,7 @@
 'use client'
 import { useMemo } from 'react'
 import type { KnownLimits } from '@/core/harness/findings/capacity'
-import type { HarnessFinding } from '@/core/harness/findings/finding'
+import { type HarnessFinding, partsThatCannotWork } from '@/core/harness/findings/finding'
 import { harnessFindings } from '@/core/harness/findings/findings'
 import { type BindingFinding, bindingFindings } from '@/core/rig/binding-findings'
 import { useStore } from './store'
@@ -24,4 +24,10 @@ export const useBindingFindings = (): readonly BindingFinding[] => {
   const rig = useStore((s) => s.rig)
   const index = useStore((s) => s.catalogue)
   return useMemo(() => bindingFindings(rig, index), [rig, index])
+}
+
+/** Parts of which nothing counts as seen to work, because their wiring says that they cannot. */
+export const useHopeless = (): ReadonlySet<string> => {
+  const findings = useFindings()
+  return useMemo(() => partsThatCannotWork(findings), [findings])
 }

@@ -1,7 +1,7 @@
 import type { Millis } from '../../units-of-measure'
 import { evaluated, faultWords } from '../evaluate'
 import type { Layers } from '../layers'
-import type { ControlState, Firing } from '../unit'
+import type { ControlState, Firing } from '../units'
 
 /** Something a binding is going to do. */
 export interface Decision {

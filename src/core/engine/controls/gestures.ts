@@ -1,6 +1,6 @@
 import type { Millis } from '../../units-of-measure'
 import type { Layers } from '../layers'
-import { type ControlState, type ControlUnit, standing } from '../unit'
+import { type ControlState, type ControlUnit, standing } from '../units'
 import type { Decisions } from './decisions'
 import { gestureDefaults } from './gesture-defaults'
 import type { Later } from './later'

@@ -1,4 +1,4 @@
-import type { Firing, Gesture } from '../unit'
+import type { Firing, Gesture } from '../units'
 
 /** Something a control has still to do, at its time, unless the hand or an edit has called it off. */
 export type Later =

@@ -1,5 +1,5 @@
 import type { ControlSettings } from '../../rig/binding'
-import type { ControlUnit } from '../unit'
+import type { ControlUnit } from '../units'
 
 const nowhere: readonly string[] = []
 

@@ -1,5 +1,5 @@
 import type { Effect } from '../input'
-import type { ControlState, Firing } from '../unit'
+import type { ControlState, Firing } from '../units'
 import { skippedPositions } from './positions'
 
 /** Requests without an answer that are kept: a source that never answers fills no memory. */

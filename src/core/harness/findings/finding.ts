@@ -31,6 +31,25 @@ export type FindingKind =
   | 'unknown'
   | 'capacity'
 
+/** Findings that leave a part no way to work; the others say that it will not work well, or not for long. */
+const fatal: ReadonlySet<FindingKind> = new Set([
+  'clash',
+  'ability',
+  'own pin',
+  'two-wire',
+  'address',
+  'two boards',
+  'ground',
+  'voltage',
+  'board supply',
+  'open',
+  'unknown',
+])
+
+/** Parts that cannot work as they are wired: whatever was seen of them was not the real thing. */
+export const partsThatCannotWork = (findings: readonly HarnessFinding[]): ReadonlySet<string> =>
+  new Set(findings.filter((f) => fatal.has(f.kind)).flatMap((f) => f.place.partIds))
+
 /** Where a finding is. */
 export interface FindingPlace {
   readonly partIds: readonly string[]

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { smallRig } from '../../../../tests/rigs'
+import { control, demoRig, lamp, smallRig } from '../../../../tests/rigs'
 import { expanderKind } from '../../catalogue/expanders'
 import { addRow, apply, changeRow, type Diff, invalidRows } from '../../rig/edit'
 import type { Rig } from '../../rig/rig'
@@ -13,6 +13,7 @@ import {
 } from '../../rig/rows'
 import { type LeadEnd, leadsTo } from '../leads'
 import type { FindingKind, HarnessFinding } from './finding'
+import { partsThatCannotWork } from './finding'
 import { harnessFindings } from './findings'
 
 let made = 0
@@ -596,4 +597,31 @@ it('every row of these rigs is one that could be kept', () => {
     has(b)
     for (const row of Object.values(b.rig.lead)) expect(tables.lead.safeParse(row).success).toBe(true)
   }
+})
+
+describe('a part that cannot work', () => {
+  it('is one without its ground, whatever was seen of it', () => {
+    const rig = smallRig({ lamp: lamp(), lever: control() })
+    expect(partsThatCannotWork(harnessFindings(rig)).has('lever')).toBe(true)
+    expect(partsThatCannotWork(harnessFindings(demoRig())).size).toBe(0)
+  })
+})
+
+describe('a board that is asked to hold too much', () => {
+  const rig = demoRig()
+  const limits = (more: object) =>
+    new Map([
+      ['port-board', { frameBytes: 512, configurationBytes: 1000, slots: 96, bytesPerS: 11_520, ...more }],
+    ])
+  const words = (more: object) =>
+    harnessFindings(rig, limits(more))
+      .filter((f) => f.kind === 'capacity')
+      .map((f) => f.words)
+  it('is found before it is loaded, with what it has', () => {
+    expect(words({})).toEqual([])
+    expect(words({ slots: 3 })).toEqual([
+      'Port board cannot be loaded: 6 things hang on it, and it can hold 3. Move some of it to another board.',
+    ])
+    expect(words({ configurationBytes: 10 })[0]).toContain('it has 10')
+  })
 })

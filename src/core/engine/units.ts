@@ -75,7 +75,7 @@ export interface ControlState {
 }
 
 /** A place on a board: where a part's aspect hangs. */
-interface Seat {
+interface Hanging {
   readonly unit: Unit
   readonly wiring: Wiring
   /** Where it is in what its board holds, or -1 when the board does not hold it. */
@@ -102,7 +102,7 @@ const stillKnob = (): Turning => ({
   before: 0,
 })
 
-export interface ControlUnit extends Seat {
+export interface ControlUnit extends Hanging {
   readonly is: 'control'
   readonly aspect: ControlAspect
   readonly terminals: readonly string[]
@@ -125,7 +125,7 @@ export interface ControlUnit extends Seat {
   readonly bindings: readonly ControlState[]
 }
 
-export interface IndicatorUnit extends Seat {
+export interface IndicatorUnit extends Hanging {
   readonly is: 'indicator'
   readonly aspect: IndicatorAspect
   readonly presence: Presence
@@ -220,7 +220,7 @@ export const makeUnit = (around: CompileContext, part: PartRow, earlier: Unit | 
 }
 
 const makeControl = (
-  seat: Seat,
+  seat: Hanging,
   aspect: ControlAspect,
   terminals: readonly string[],
   programs: readonly Program[],
@@ -270,7 +270,7 @@ const makeControl = (
 }
 
 const makeIndicator = (
-  seat: Seat,
+  seat: Hanging,
   aspect: IndicatorAspect,
   programs: readonly Program[],
   was: IndicatorUnit | undefined,
