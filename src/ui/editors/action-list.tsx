@@ -60,7 +60,7 @@ export const ActionList = ({
     if (word === 'another') choose(actions.length)
   }
   return (
-    <div className="flex flex-col border-b border-line px-3 py-1.5">
+    <div className="flex max-w-[600px] flex-col border-b border-line px-3 py-1.5">
       <ol aria-label="What it does">
         {actions.map((action, i) => (
           <li
