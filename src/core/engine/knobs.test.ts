@@ -236,3 +236,34 @@ describe('a step after a value that was set', () => {
     expect(actionsOf(bench.report('knob', 12, 'outer'))).toEqual([expect.objectContaining({ value: 183 })])
   })
 })
+
+describe('many clicks at once', () => {
+  it('are sent as events one by one, but no more than a hand turns', () => {
+    const knob = new Knob(
+      control({
+        when: 'clockwise',
+        aspect: 'outer',
+        value: null,
+        actions: [{ do: 'event', event: 'horn.cancel' }],
+      }),
+    )
+    expect(knob.changes(4 * 5)).toHaveLength(5)
+    expect(knob.changes(4 * 60)).toHaveLength(32)
+  })
+})
+
+describe('a simulator that comes back', () => {
+  it('is stepped from what it tells then, and its old answers prove nothing', () => {
+    const knob = new Knob(turn({ actions: [height(100)] }))
+    const { bench } = knob
+    bench.now += 100
+    const [asked] = actionsOf(bench.report('knob', 4, 'outer'))
+    bench.step({ is: 'simulator', up: false })
+    bench.frame({ height: 500 })
+    bench.step({ is: 'simulator', up: true })
+    const answered = bench.step({ is: 'answer', request: asked?.request ?? 0, problem: null })
+    expect(answered.some((e) => e.is === 'proven')).toBe(false)
+    bench.now += 10
+    expect(actionsOf(bench.report('knob', 8, 'outer'))).toEqual([expect.objectContaining({ value: 600 })])
+  })
+})

@@ -95,8 +95,11 @@ export const Toolbar = () => {
       >
         Fit
       </button>
-      <label className="ml-1 flex items-center gap-1 text-[12px] whitespace-nowrap text-ink2">
-        Grid
+      <label
+        className="ml-1 flex items-center gap-1 text-[12px] whitespace-nowrap text-ink2"
+        title="Grid that things snap to"
+      >
+        <span className="sr-only">Grid</span>
         <select
           className="h-[22px] w-[76px] py-0 text-[12px]"
           value={gridMm}
