@@ -93,12 +93,13 @@ export const followSelection = (): (() => void) => {
 
 const MARGIN_PX = 26
 /** The path strip of a selected part comes and goes: what is drawn neither moves for it nor lies below it. */
-const STRIP_PX = 146
+const STRIP_PX = 178
 
 /** Shows a whole panel. */
 export const fitView = (panel: PanelRow, room = usePanelView.getState().room): void => {
   if (room.width === 0) return
-  const kept = useStore.getState().selected === null ? Math.max(200, room.height - STRIP_PX) : room.height
+  const now = document.getElementById('strip')?.offsetHeight ?? 0
+  const kept = Math.max(200, room.height - Math.max(0, STRIP_PX - now))
   const scale = Math.max(
     0.2,
     Math.min(12, (room.width - 2 * MARGIN_PX) / panel.widthMm, (kept - 2 * MARGIN_PX) / panel.heightMm),
