@@ -134,6 +134,16 @@ export class Bench {
     })
   }
 
+  /** Closes the form that is open, with Escape; the first press may only put away the names it offers. */
+  async leaveForm(): Promise<void> {
+    const isOpen = () => this.page.$('[role="dialog"]')
+    for (let presses = 0; await isOpen(); presses++) {
+      if (presses === 3) throw new Error('the form stays open, whatever is pressed')
+      await this.page.keyboard.press('Escape')
+      await until('the form is closed', async () => !(await isOpen()), 1500).catch(() => {})
+    }
+  }
+
   /** What a part on the drawing shows, in words, and whether its lens shines at this moment. */
   lamp(partId: string): Promise<{ shows: string; lit: boolean }> {
     return this.page.evaluate((id) => {

@@ -112,7 +112,7 @@ describe('the first session of a builder', () => {
     await bench.typeExpression('Shaping', 'speed.indicated > position.height ')
     await bench.sees('ft (length) and kt (speed) do not measure the same.')
     await bench.page.keyboard.press('Enter')
-    await bench.page.keyboard.press('Escape')
+    await bench.leaveForm()
     expect(await bench.station('shaping')).toContain('input >= 1')
   })
 
