@@ -165,6 +165,8 @@ export const serveBoards = (
       const board = find(m.identity)?.board
       if (board) handle(board, m)
     }
+    // What was asked for is kept at once, whatever happens to the process a moment later.
+    if (m.say === 'simulate' || m.say === 'put away') remember()
     touched()
   }
   const hands = createServer((socket) => {

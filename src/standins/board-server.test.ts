@@ -1,0 +1,41 @@
+import { once } from 'node:events'
+import { type AddressInfo, connect } from 'node:net'
+import { expect, it } from 'vitest'
+import { type FromStandins, handLine, readerOfPins } from '../links/hand-link'
+import { type Memories, serveBoards } from './board-server'
+
+const identity = '00112233445566aa'
+
+/** Somebody at the hands' side, and what was kept last. */
+const open = async (memories: Memories) => {
+  let kept: Memories = {}
+  const servers = serveBoards([], 0, memories, (m) => {
+    kept = m
+  })
+  const hands = servers.at(-1)
+  if (!hands) throw new Error('no port for the hands')
+  if (!hands.listening) await once(hands, 'listening')
+  const socket = connect((hands.address() as AddressInfo).port, '127.0.0.1').setEncoding('utf8')
+  const heard: FromStandins[] = []
+  const reader = readerOfPins()
+  socket.on('data', (text: unknown) => heard.push(...reader.push(text as string)))
+  const port = () => heard.findLast((m) => m.say === 'board' && m.identity === identity)
+  return { kept: () => kept, socket, port }
+}
+
+it('keeps a board that is asked for before it has an answer, and brings it back with what is kept', async () => {
+  const first = await open({})
+  first.socket.write(handLine({ say: 'simulate', identity, model: 'atmega328p' }))
+  await expect.poll(first.port).toMatchObject({ port: expect.any(Number) })
+  // A process that is killed now has nothing more to say.
+  const kept = JSON.parse(JSON.stringify(first.kept())) as Memories
+  expect(kept[identity]?.made).toEqual({ model: 'atmega328p' })
+
+  const second = await open(kept)
+  await expect.poll(second.port).toMatchObject({ port: expect.any(Number) })
+  second.socket.write(handLine({ say: 'put away', identity }))
+  await expect.poll(second.port).toMatchObject({ port: 0 })
+  expect(second.kept()).toEqual({})
+  first.socket.destroy()
+  second.socket.destroy()
+})
