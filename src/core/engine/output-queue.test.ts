@@ -87,3 +87,20 @@ describe('what waits for a board', () => {
     expect([queue.size, queue.take(1000)]).toEqual([0, []])
   })
 })
+
+describe('a board that confirms nothing', () => {
+  it('costs no more memory the longer it is told, and is confirmed as soon as it says so', () => {
+    const queue = new OutputQueue()
+    for (let now = 0; now < 600_000; now += 20) {
+      queue.put(1, 0, now, priorities.lamp, now)
+      queue.take(now)
+    }
+    expect(queue.kept).toBeLessThanOrEqual(256)
+    expect(queue.waitsSince(1)).toBe(0)
+    queue.confirm(queue.batch - 1)
+    expect(queue.isUnconfirmed).toBe(true)
+    queue.confirm(queue.batch)
+    expect(queue.isUnconfirmed).toBe(false)
+    expect(queue.kept).toBe(0)
+  })
+})

@@ -19,6 +19,8 @@ const LEVELS = 3
 /** A level that has waited so long has one of its states sent first, so that none is ever starved. */
 const PATIENCE_MS = [0, 40, 100] as const
 const ROWS = 256
+/** Batches whose times are kept while a board confirms nothing: more than any board is silent for and still there. */
+const MOST_SENT = 256
 
 interface Told {
   readonly state: State
@@ -46,7 +48,7 @@ export class OutputQueue {
   private readonly open = new Map<number, Millis>()
   /** Slots of which the board has confirmed something. */
   private readonly known = new Set<number>()
-  /** When each batch that is not confirmed was sent. */
+  /** When each of the first batches that are not confirmed was sent; without a time, a slot waits since it was asked. */
   private sent: { readonly batch: number; readonly at: Millis }[] = []
 
   private get burst(): number {
@@ -125,6 +127,11 @@ export class OutputQueue {
     return this.open
   }
 
+  /** How many times of batches are kept: no more than so many, however long a board confirms nothing. */
+  get kept(): number {
+    return this.sent.length
+  }
+
   get size(): number {
     let size = 0
     for (const level of this.waiting) size += level.size
@@ -139,7 +146,7 @@ export class OutputQueue {
     this.batch++
     this.fill(batch, now)
     if (batch.length === 0) this.batch--
-    else this.sent.push({ batch: this.batch, at: now })
+    else if (this.sent.length < MOST_SENT) this.sent.push({ batch: this.batch, at: now })
     return batch
   }
 
