@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { catalogue, control, lamp, smallRig, V } from '../../tests/rigs'
+import { catalogue, control, digits, lamp, smallRig, V } from '../../tests/rigs'
 import { agreement } from '../core/engine/agreement'
 import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
@@ -14,16 +14,7 @@ const rig = smallRig({
   lever: control(),
   button: control({ when: 'press', value: null, actions: [{ do: 'event', event: 'horn.cancel' }] }),
   lamp: lamp(),
-  window: {
-    kind: 'digits',
-    variable: 'height',
-    show: 'input',
-    decimals: 0,
-    leading: 'blanks',
-    sign: 'minus',
-    onlyWhile: null,
-    rest: 'out',
-  },
+  window: digits(),
 })
 
 interface Faults {

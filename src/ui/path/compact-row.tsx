@@ -1,12 +1,8 @@
 'use client'
-import { Popover } from 'radix-ui'
-import { useEffect, useState } from 'react'
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
-import { StationEditor } from '../editors/station-editor'
-import { useStore } from '../live/store'
-import { keepWhileCompleting } from './path-row'
+import { StationOpener } from './station-opener'
 
 /** Columns of the compact strip; where a value passes a station, a piece of its line leads on to the next. */
 export const compactColumns =
@@ -85,14 +81,6 @@ const Cell = ({
   label: string
   takesOpening: boolean
 }) => {
-  const opening = useStore((s) => s.opening)
-  const [open, setOpen] = useState(false)
-  useEffect(() => {
-    if (!takesOpening || opening?.partId !== part.id) return
-    if (opening.station !== station && !(station === 'pin' && opening.station === 'board')) return
-    setOpen(true)
-    useStore.setState({ opening: null })
-  }, [opening, part.id, station, takesOpening])
   const stops =
     row.stop !== null &&
     row.stop.code !== 'layer' &&
@@ -100,41 +88,34 @@ const Cell = ({
   const reached = isReached(row, station)
   const { direction } = row
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
-        <button
-          type="button"
-          data-station={station}
-          className="flex h-[23px] min-w-0 items-center gap-1.5 rounded-[2px] border border-transparent px-0.5 text-left hover:border-line data-[state=open]:border-accent"
-          title={stops ? `${words}: ${row.stop?.reason}` : words}
-        >
-          {station !== 'part' && <Lead reached={reached} short />}
-          {station === 'simulator' && <Arrow direction={direction} reached={reached} />}
-          <span className={`truncate ${station === 'part' ? '' : 'mono text-[12px]'}`}>{words}</span>
-          {stops && (
-            <span
-              role="status"
-              className="min-w-0 shrink-[0.4] truncate border border-fault px-1 text-[11px] text-fault"
-            >
-              {row.stop?.reason}
-            </span>
-          )}
-          {station !== 'simulator' && <Lead reached={reached && !stops} />}
-        </button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="top"
-          sideOffset={4}
-          collisionPadding={8}
-          className="popover"
-          aria-label={`Edit ${label}`}
-          onEscapeKeyDown={keepWhileCompleting}
-        >
-          <StationEditor part={part} row={row} station={station} close={() => setOpen(false)} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <StationOpener
+      part={part}
+      row={row}
+      station={station}
+      answersTo={station === 'pin' ? 'board' : undefined}
+      label={label}
+      takesOpening={takesOpening}
+    >
+      <button
+        type="button"
+        data-station={station}
+        className="flex h-[23px] min-w-0 items-center gap-1.5 rounded-[2px] border border-transparent px-0.5 text-left hover:border-line data-[state=open]:border-accent"
+        title={stops ? `${words}: ${row.stop?.reason}` : words}
+      >
+        {station !== 'part' && <Lead reached={reached} short />}
+        {station === 'simulator' && <Arrow direction={direction} reached={reached} />}
+        <span className={`truncate ${station === 'part' ? '' : 'mono text-[12px]'}`}>{words}</span>
+        {stops && (
+          <span
+            role="status"
+            className="min-w-0 shrink-[0.4] truncate border border-fault px-1 text-[11px] text-fault"
+          >
+            {row.stop?.reason}
+          </span>
+        )}
+        {station !== 'simulator' && <Lead reached={reached && !stops} />}
+      </button>
+    </StationOpener>
   )
 }
 

@@ -1,14 +1,11 @@
 'use client'
-import { Popover } from 'radix-ui'
-import { useEffect, useState } from 'react'
 import type { Look } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
-import { StationEditor } from '../editors/station-editor'
-import { useStore } from '../live/store'
 import { Arrows, type Column, Line, Notice, Pulse, StopBar } from './path-line'
+import { StationOpener } from './station-opener'
 import { StationGlyph, stationWords } from './stations'
 
 /** Left to right on the strip, whichever way the value goes, with the share of the width each takes. */
@@ -132,11 +129,6 @@ const simulatorWord = (row: TraceRow): string => {
   return station?.what.includes(': ') ? 'layer' : 'variable'
 }
 
-/** Escape first puts away the names that are offered, and only then the editor. */
-export const keepWhileCompleting = (e: KeyboardEvent): void => {
-  if (document.querySelector('.cm-tooltip-autocomplete')) e.preventDefault()
-}
-
 const StationCell = ({
   part,
   row,
@@ -150,15 +142,7 @@ const StationCell = ({
   takesOpening: boolean
   reached: boolean
 }) => {
-  const opening = useStore((s) => s.opening)
-  const [open, setOpen] = useState(false)
   const station = row.stations.find((s) => s.at === column.at)
-  useEffect(() => {
-    if (takesOpening && opening?.partId === part.id && opening.station === column.at) {
-      setOpen(true)
-      useStore.setState({ opening: null })
-    }
-  }, [opening, part.id, column.at, takesOpening])
   if (!station) return null
   const word = wordOf(part, row, column.at)
   // Of the part itself the state is what matters; what it is stands above it.
@@ -167,44 +151,30 @@ const StationCell = ({
   const [what, value] = column.at === 'part' ? [station.value, ''] : [station.what, said]
   const long = column.at === 'shaping' || column.at === 'onlyWhile'
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
-        <button
-          type="button"
-          data-station={column.at}
-          className="absolute top-0 flex h-[106px] flex-col items-center rounded-[2px] border border-transparent px-1 hover:border-line data-[state=open]:border-accent"
-          style={{ left: `calc(${column.left}% + 2px)`, width: `calc(${column.width}% - 4px)` }}
+    <StationOpener part={part} row={row} station={column.at} label={word} takesOpening={takesOpening}>
+      <button
+        type="button"
+        data-station={column.at}
+        className="absolute top-0 flex h-[106px] flex-col items-center rounded-[2px] border border-transparent px-1 hover:border-line data-[state=open]:border-accent"
+        style={{ left: `calc(${column.left}% + 2px)`, width: `calc(${column.width}% - 4px)` }}
+      >
+        <span className="text-[12px] leading-[18px] text-ink2">{word}</span>
+        <span className="flex h-[30px] items-center">
+          <StationGlyph station={column.at} lit={reached} />
+        </span>
+        <span
+          className={`mono max-w-full text-[12.5px] leading-[17px] ${long ? 'line-clamp-2 break-words' : 'truncate'}`}
+          title={what}
         >
-          <span className="text-[12px] leading-[18px] text-ink2">{word}</span>
-          <span className="flex h-[30px] items-center">
-            <StationGlyph station={column.at} lit={reached} />
-          </span>
-          <span
-            className={`mono max-w-full text-[12.5px] leading-[17px] ${long ? 'line-clamp-2 break-words' : 'truncate'}`}
-            title={what}
-          >
-            {what}
-          </span>
-          <span
-            className={`mono max-w-full truncate text-[12.5px] leading-[18px] ${reached ? 'text-live' : 'text-ink2'}`}
-            title={value}
-          >
-            {value}
-          </span>
-        </button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="top"
-          sideOffset={4}
-          collisionPadding={8}
-          className="popover"
-          aria-label={`Edit ${word}`}
-          onEscapeKeyDown={keepWhileCompleting}
+          {what}
+        </span>
+        <span
+          className={`mono max-w-full truncate text-[12.5px] leading-[18px] ${reached ? 'text-live' : 'text-ink2'}`}
+          title={value}
         >
-          <StationEditor part={part} row={row} station={column.at} close={() => setOpen(false)} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          {value}
+        </span>
+      </button>
+    </StationOpener>
   )
 }
