@@ -130,6 +130,21 @@ describe('a simulated board', () => {
     expect(edges).toBeLessThanOrEqual(5)
   })
 
+  it('looks other to a meter once its pins have followed, also when the meter looked a moment too early', () => {
+    const bench = new Bench().say({ say: 'start' }).run(50)
+    const lamp = (level: number) => bench.say({ say: 'outputs', outputs: [{ slot: 1, state: level }] })
+    while (bench.board.looksOther()) bench.run(1)
+    for (const level of [255, 0, 90]) {
+      lamp(level)
+      bench.board.looksOther()
+      bench.run(1)
+      expect(bench.board.looksOther()).toBe(true)
+      expect(bench.level(26)).toBe(level)
+      bench.run(1)
+      expect(bench.board.looksOther()).toBe(false)
+    }
+  })
+
   it('goes to its rest states when it hears nothing, and when it is cut off', () => {
     const bench = new Bench().say(
       { say: 'start' },

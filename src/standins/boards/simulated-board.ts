@@ -72,6 +72,8 @@ export class SimulatedBoard {
   private reportedAt: Micros = 0
   private toldAt: Micros | null = null
   private looks = true
+  /** It was told something that its next turn makes visible: its pins follow then, not before. */
+  private owesALook = false
 
   constructor(
     readonly identity: string,
@@ -103,7 +105,7 @@ export class SimulatedBoard {
   solder(chips: readonly Chip[]): void {
     if (JSON.stringify(chips) === JSON.stringify(this.pins.chips)) return
     this.pins.solder(chips)
-    this.looks = true
+    this.owesALook = true
     // A chip that comes on anew is told everything anew.
     this.drivers = driversFor(this.holds, this.pins)
   }
@@ -136,6 +138,7 @@ export class SimulatedBoard {
       this.outputs,
     )
     this.boot = (this.boot + 1) & 0xffff
+    this.owesALook = true
     this.reports = new ReportRing()
     this.started = false
   }
@@ -183,7 +186,7 @@ export class SimulatedBoard {
 
   receive(bytes: Uint8Array, now: Micros): void {
     for (const { message, sequence } of this.link.decode(bytes)) {
-      if (message.say !== 'heartbeat') this.looks = true
+      if (message.say !== 'heartbeat') this.owesALook = true
       this.heardAt = now
       this.obey(message, sequence, now)
     }
@@ -286,11 +289,12 @@ export class SimulatedBoard {
     for (const driver of this.drivers) driver.scan?.()
     if (this.connected && this.started) this.scan(now)
     this.outputs.step(now, !this.connected || now - this.heardAt > SILENCE_US)
-    if (this.outputs.moving) this.looks = true
     const due = now - this.heartbeatAt >= HEARTBEAT_US
     const owes = this.toldAt !== null && now - this.toldAt >= CONFIRM_US
     if (this.connected && (due || owes)) this.sayHeartbeat(now)
     for (const driver of this.drivers) driver.send?.(now)
+    if (this.outputs.moving || this.owesALook) this.looks = true
+    this.owesALook = false
   }
 
   /** Whether a hand is on it: contacts bounce, knobs turn, what changed is not settled yet. */
