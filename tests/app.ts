@@ -18,6 +18,14 @@ export const freePort = (): Promise<number> =>
 
 export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
+/** Who can say what was to be seen when something was waited for in vain. */
+export const witnesses = new Set<() => Promise<string>>()
+
+const whatWasSeen = async (): Promise<string> => {
+  const said = await Promise.all([...witnesses].map((w) => w().catch(String)))
+  return said.map((s) => `\n${s}`).join('')
+}
+
 export const until = async (
   what: string,
   holds: () => unknown | Promise<unknown>,
@@ -26,7 +34,8 @@ export const until = async (
   const end = Date.now() + ms
   for (;;) {
     if (await holds()) return
-    if (Date.now() > end) throw new Error(`waited ${ms} ms in vain until ${what}`)
+    if (Date.now() > end)
+      throw new Error(`waited ${ms} ms in vain until ${what}${ms >= 20_000 ? await whatWasSeen() : ''}`)
     await new Promise((resolve) => setTimeout(resolve, 40))
   }
 }

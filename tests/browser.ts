@@ -3,7 +3,7 @@ import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import puppeteer, { type Browser, type KeyInput, type Page } from 'puppeteer-core'
-import { until } from './app'
+import { until, witnesses } from './app'
 
 const flags = [
   '--no-sandbox',
@@ -25,6 +25,12 @@ export class Bench {
     private readonly profile: string,
   ) {
     this.listen(page)
+    witnesses.add(this.witness)
+  }
+
+  private readonly witness = async (): Promise<string> => {
+    const focus = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 160) ?? '')
+    return `page ${this.page.url()}, focus in ${focus}, says: ${(await this.text()).slice(0, 1500)}`
   }
 
   static async open(address: string): Promise<Bench> {
@@ -47,6 +53,7 @@ export class Bench {
   }
 
   async close(): Promise<void> {
+    witnesses.delete(this.witness)
     await this.browser.close()
     rmSync(this.profile, { recursive: true, force: true, maxRetries: 5 })
   }
