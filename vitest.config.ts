@@ -8,7 +8,10 @@ export default defineConfig({
   test: {
     projects: [
       // No test is timed: a slow machine only takes longer.
-      { extends: true, test: { name: 'unit', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      {
+        extends: true,
+        test: { name: 'unit', include: ['src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 120_000 },
+      },
       {
         extends: true,
         test: {

@@ -24,10 +24,13 @@ afterAll(async () => {
 
 const canvas = '[role="application"]'
 
-/** Where millimetres of the drawing are on the page. */
+/** Where millimetres of the drawing are on the page, once a frame has been painted: as an eye would find it. */
 const at = (x: number, y: number): Promise<{ x: number; y: number }> =>
   bench.page.evaluate(
-    (s, px, py) => {
+    async (s, px, py) => {
+      const frame = () => new Promise(requestAnimationFrame)
+      await frame()
+      await frame()
       const svg = document.querySelector(`${s} svg`) as SVGSVGElement
       const p = new DOMPoint(px, py).matrixTransform(svg.getScreenCTM() as DOMMatrix)
       return { x: p.x, y: p.y }

@@ -1,16 +1,17 @@
 import { readFileSync } from 'node:fs'
+import type { AspectSettings } from '../src/core/aspects/aspects'
 import { Engine } from '../src/core/engine/engine'
-import type { Effect, Input, Output, State } from '../src/core/engine/input'
+import type { Effect, Input, Output } from '../src/core/engine/input'
 import { wantedConfiguration } from '../src/core/harness/configuration'
 import { plainLead } from '../src/core/harness/leads'
 import { type Configuration, emptyConfiguration } from '../src/core/harness/slot'
-import type { BindingSettings, ControlSettings, DigitsSettings, LampSettings } from '../src/core/rig/binding'
+import type { BindingSettings, ControlSettings, DigitsSettings } from '../src/core/rig/binding'
 import { addRow, apply, changeRow, type Diff } from '../src/core/rig/edit'
-import type { AspectSettings } from '../src/core/rig/part-settings'
 import { emptyRig, type Rig, rowsOf } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
 import { type PartRow, tableNames } from '../src/core/rig/rows'
 import type { EventInfo, SimulatorCatalogue, VariableInfo } from '../src/core/rig/simulator-catalogue'
+import type { State } from '../src/core/signal/state'
 
 /** The demo rig, read from its file. */
 export const demoRig = (): Rig => {
@@ -63,7 +64,9 @@ export const V = {
   way: 8,
 } as const
 
-export const lamp = (more: Partial<LampSettings> = {}): LampSettings => ({
+export const lamp = (
+  more: Partial<Extract<BindingSettings, { kind: 'lamp' }>> = {},
+): Extract<BindingSettings, { kind: 'lamp' }> => ({
   kind: 'lamp',
   variable: 'gear.position',
   show: 'input >= 1 ? on : input > 0 ? blink(2) : off',

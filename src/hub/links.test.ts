@@ -114,6 +114,8 @@ class World {
     this.helloAsBoard()
     this.helloAsSimulator()
     await until('both are up', () => this.hub.simulator.up && this.hub.boards[0]?.up)
+    // What a board reports before it was asked to begin is no movement.
+    await until('the board was asked to begin', () => this.plain.started)
     return this
   }
   lampStates(): number[] {

@@ -214,25 +214,6 @@ export const rotaryDeg = (count: number, at: number, stepDeg: Degrees): Degrees 
 export const aspectOf = (kind: PartKind, id: string | undefined): Aspect | undefined =>
   kind.aspects.find((a) => a.id === id)
 
-/** The terminals through which a board sees or drives an aspect, in the order in which it counts them. */
-export const boardTerminals = (kind: PartKind, aspect: Aspect): readonly string[] => {
-  switch (aspect.kind) {
-    case 'positions': {
-      if (aspect.wiper !== undefined) return [aspect.wiper]
-      const used = new Set(aspect.positions.flatMap((p) => p.closes))
-      return kind.terminals.filter((t) => used.has(t.id)).map((t) => t.id)
-    }
-    case 'encoder':
-      return [aspect.a, aspect.b]
-    case 'travel':
-      return [aspect.wiper]
-    case 'lamp':
-      return [aspect.terminal]
-    default:
-      return aspect.terminals
-  }
-}
-
 /** The position in which just these contacts are closed; undefined between two; null when they contradict each other. */
 export const positionOf = (
   aspect: PositionsAspect,
@@ -257,16 +238,4 @@ export const positionAtLevel = (aspect: PositionsAspect, level: number): string 
   const steps = levels.slice(1).map((l, i) => l - (levels[i] ?? 0))
   const reach = Math.min(...steps) * 0.4
   return aspect.positions.find((p) => Math.abs((p.level ?? 0) - level) <= reach)?.id
-}
-
-/** What an aspect is called where its part has several of a kind. */
-export const aspectWords: Record<Aspect['kind'], string> = {
-  positions: 'switch',
-  encoder: 'encoder',
-  travel: 'travel',
-  lamp: 'lamp',
-  digits: 'digits',
-  text: 'text',
-  needle: 'needle',
-  colour: 'colours',
 }

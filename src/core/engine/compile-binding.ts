@@ -1,12 +1,13 @@
-import { isControl, isIndicator, type PositionsAspect } from '../catalogue/part-kind'
+import { controlKind, indicatorKind } from '../aspects/aspects'
+import { turns } from '../aspects/encoder'
+import { type ControlAspect, isControl, isIndicator } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import {
   type Action,
   aspectFor,
   type BindingSettings,
+  bindingSettings,
   type ControlSettings,
-  type IndicatorSettings,
-  turns,
 } from '../rig/binding'
 import { layersOf, type Rig } from '../rig/rig'
 import type { BindingRow } from '../rig/rows'
@@ -66,21 +67,6 @@ export const wantedOfControl = (settings: ControlSettings, index: CatalogueIndex
   return info ? { as: 'type', type: typeOfVariable(info) } : { as: 'any' }
 }
 
-/** What an indicator's shaping has to become. */
-export const wantedOfIndicator = (settings: IndicatorSettings): Wanted => {
-  switch (settings.kind) {
-    case 'lamp':
-      return { as: 'lamp' }
-    case 'digits':
-      return { as: 'digits' }
-    case 'text':
-      return { as: 'words' }
-    case 'needle':
-    case 'colour':
-      return { as: 'number' }
-  }
-}
-
 const layerOf = (
   rig: Rig,
   layerId: string | undefined,
@@ -128,7 +114,7 @@ export const compileBinding = (
     return compileIndicator(context, settings, onlyWhile, layer, mistakes)
   }
   if (!isControl(aspect)) return blindProgram(row, mistakes.list)
-  checkWhen(settings, aspect.kind, aspect, mistakes)
+  checkWhen(settings, aspect, mistakes)
   const targets = settings.actions.flatMap((action) => targetFor(rig, action, index, mistakes))
   if (settings.actions.length === 0) mistakes.say('simulator', 'No variable or event is chosen yet.')
   if (settings.value === null && settings.actions.some((a) => a.do === 'set'))
@@ -163,18 +149,11 @@ export const inputOfWhen = (settings: ControlSettings, scope: Scope): Scope['inp
   return (turns as readonly string[]).includes(settings.when) ? plainNumber : scope.input
 }
 
-const checkWhen = (
-  settings: ControlSettings,
-  kind: 'positions' | 'encoder' | 'travel',
-  aspect: { readonly kind: string; readonly positions?: PositionsAspect['positions'] },
-  mistakes: Mistakes,
-): void => {
-  const { when, position } = settings
-  const turning = (turns as readonly string[]).includes(when)
-  const fits =
-    kind === 'encoder' ? turning : kind === 'travel' ? when === 'move' : !turning && when !== 'move'
-  if (!fits) mistakes.say('shaping', `“${when}” is nothing that this control does.`)
-  if (position !== undefined && !aspect.positions?.some((p) => p.id === position))
+const checkWhen = ({ when, position }: ControlSettings, aspect: ControlAspect, mistakes: Mistakes): void => {
+  if (!controlKind(aspect.kind).does(when))
+    mistakes.say('shaping', `“${when}” is nothing that this control does.`)
+  const known = aspect.kind === 'positions' && aspect.positions.some((p) => p.id === position)
+  if (position !== undefined && !known)
     mistakes.say('shaping', `The position “${position}” is not one of this part.`)
 }
 
@@ -288,38 +267,15 @@ export const freshSettings = (rig: Rig, partId: string, aspectId?: string): Bind
   const aspect = kind?.aspects.find((a) => a.id === aspectId) ?? kind?.aspects[0]
   if (!kind || !aspect) return null
   const own = kind.aspects.length > 1 ? { aspect: aspect.id } : {}
-  const indicator = { ...own, variable: null, onlyWhile: null, rest: 'out' as const }
-  switch (aspect.kind) {
-    case 'positions': {
-      const control = { kind: 'control' as const, ...own, actions: [], onlyWhile: null }
-      if (aspect.momentary) return { ...control, when: 'press', value: null }
-      const second = aspect.positions[1]?.id
-      const value = aspect.positions.length === 2 ? `input == ${JSON.stringify(second)}` : null
-      return { ...control, when: 'position', value }
-    }
-    case 'encoder':
-      return { kind: 'control', ...own, when: 'turn', value: null, actions: [], onlyWhile: null }
-    case 'travel':
-      return { kind: 'control', ...own, when: 'move', value: 'input', actions: [], onlyWhile: null }
-    case 'lamp':
-      return { kind: 'lamp', ...indicator, show: 'input' }
-    case 'digits':
-      return { kind: 'digits', ...indicator, show: 'input', decimals: 0, leading: 'blanks', sign: 'minus' }
-    case 'text':
-      return { kind: 'text', ...indicator, lines: [{ show: '""' }] }
-    case 'needle':
-      return { kind: 'needle', ...indicator, show: 'input' }
-    case 'colour':
-      return {
-        kind: 'colour',
-        ...indicator,
-        show: 'input',
-        stops: [
-          { at: 0, colour: '#1a7f37' },
-          { at: 1, colour: '#c62828' },
-        ],
-        blend: true,
-        fill: aspect.lamps > 1 ? 'start' : 'all',
+  const fresh = isControl(aspect)
+    ? { kind: 'control', ...own, ...controlKind(aspect.kind).fresh(aspect), actions: [], onlyWhile: null }
+    : {
+        kind: aspect.kind,
+        ...own,
+        variable: null,
+        onlyWhile: null,
+        rest: 'out',
+        ...indicatorKind(aspect.kind).fresh(aspect),
       }
-  }
+  return bindingSettings.parse(fresh)
 }

@@ -1,11 +1,12 @@
+import { indicatorKind } from '../aspects/aspects'
 import { takesInput } from '../rig/binding'
+import type { State } from '../signal/state'
 import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
 import type { IndicatorProgram } from './compile-indicator'
 import { faultWords } from './evaluate'
-import type { Effect, Exercise, State } from './input'
+import type { Effect, Exercise } from './input'
 import type { Layers } from './layers'
-import { priorities } from './output-queue'
 import { type IndicatorUnit, isReached, type Unit } from './units'
 import type { Variables } from './variables'
 
@@ -59,8 +60,8 @@ export class Indicators {
   send(indicator: IndicatorUnit, before: State, now: Millis): void {
     const { shown, slot, aspect } = indicator
     const board = indicator.board as BoardState
-    const priority = priorities[aspect.kind]
-    if (aspect.kind !== 'text' || typeof shown === 'number') board.queue.put(slot, 0, shown, priority, now)
+    const { priority, inRows } = indicatorKind(aspect.kind)
+    if (!inRows || typeof shown === 'number') board.queue.put(slot, 0, shown, priority, now)
     else {
       const old = typeof before === 'string' ? before.split('\n') : []
       for (const [row, line] of shown.split('\n').entries())

@@ -2,6 +2,7 @@ import type { Configuration } from '../harness/slot'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
+import type { State } from '../signal/state'
 
 export type SimulatorValue = number | boolean | string | null
 
@@ -72,9 +73,6 @@ export type Effect =
   | { readonly is: 'proven'; readonly bindingId: string }
   /** When the engine next wants `time`, at the latest. */
   | { readonly is: 'wake'; readonly at: number }
-
-/** What an indicator shows, ready to travel: a lamp's packed state, tenths of a degree, or characters. */
-export type State = number | string
 
 /** A state for a slot, or for one row of it where it has several. */
 export interface Output {

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { OutputQueue, priorities } from './output-queue'
+import { OutputQueue } from './output-queue'
+
+/** Lamps, needles and text. */
+const priorities = { lamp: 0, needle: 1, text: 2 } as const
 
 /** Takes whatever the line carries until nothing waits; says when each went. */
 const drain = (queue: OutputQueue, from: number, most = 100_000) => {

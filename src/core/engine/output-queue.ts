@@ -1,5 +1,6 @@
+import type { State } from '../signal/state'
 import type { Millis } from '../units-of-measure'
-import type { Output, State } from './input'
+import type { Output } from './input'
 
 /** Bytes on the board link: a frame round whatever it carries, a state of two bytes with its slot. `docs/board-link.md`. */
 const FRAME_BYTES = 10
@@ -13,8 +14,7 @@ const SHARE = 0.5
 /** What may go at once, in milliseconds of the line's time. */
 const BURST_MS = 20
 
-/** Lamps before needles before text. */
-export const priorities = { lamp: 0, needle: 1, digits: 2, text: 2, colour: 2 } as const
+/** Lamps before needles before text, as their kinds say. */
 const LEVELS = 3
 /** A level that has waited so long has one of its states sent first, so that none is ever starved. */
 const PATIENCE_MS = [0, 40, 100] as const

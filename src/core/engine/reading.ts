@@ -1,8 +1,9 @@
+import { FULL_LEVEL } from '../aspects/travel'
 import { positionAtLevel, positionOf } from '../catalogue/part-kind'
 import type { Millis } from '../units-of-measure'
 import type { Controls } from './controls/controls'
 import { skippedPositions } from './controls/positions'
-import { FULL_LEVEL, travelOutput } from './travel'
+import { travelOutput } from './travel'
 import { type ControlUnit, clickOf } from './units'
 
 /** A knob that has not moved for this long stands in a click: contact changes before it do not count. */

@@ -1,13 +1,12 @@
-import { aspectOf, type ControlAspect, isControl, type PartKind } from '../catalogue/part-kind'
+import { controlKind, ownSettings } from '../aspects/aspects'
+import { type Aspect, aspectOf, type ControlAspect, isControl, type PartKind } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { aspectFor } from '../rig/binding'
-import { settingsOf } from '../rig/part-settings'
 import { layerSetsOf, layersOf, type Rig, rowsOf } from '../rig/rig'
 import type { BindingRow, PartRow } from '../rig/rows'
 import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
 import type { Readable, Scope } from '../signal/expression/checked'
-import { boolean, plainNumber, text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
-import { unitNamed } from '../signal/unit'
+import { text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
 
 /** Where values of the rig's own are found: what a control stands at, which layer is active. */
 export interface OwnSlots {
@@ -20,25 +19,18 @@ export const layerKey = (setId: string): string => `layer ${setId}`
 /** Slots for those who only want to know whether an expression is sound. */
 export const noSlots: OwnSlots = { slot: () => 0 }
 
-const ratio: ValueType = { is: 'number', unit: unitNamed('ratio') ?? null }
-
-/** A switch with one place to press: what it stands at is a yes or no. */
-export const isButton = (aspect: ControlAspect): boolean =>
-  aspect.kind === 'positions' && aspect.momentary && aspect.positions.length === 2
-
 /** What a control stands at, as expressions see it. */
-export const standsAt = (part: PartRow, aspect: ControlAspect): ValueType => {
-  if (aspect.kind === 'positions')
-    return isButton(aspect) ? boolean : { is: 'text', choices: aspect.positions.map((p) => p.id) }
-  if (aspect.kind === 'encoder') return plainNumber
-  const bands = settingsOf(part.settings, aspect.id, 'travel')?.bands ?? []
-  return bands.length === 0 ? ratio : plainNumber
-}
+export const standsAt = (part: PartRow, aspect: ControlAspect): ValueType =>
+  controlKind(aspect.kind).type(aspect, ownSettings(part.settings, aspect))
+
+/** Whether expressions can read where it stands. */
+const isReadable = (aspect: Aspect): aspect is ControlAspect =>
+  isControl(aspect) && controlKind(aspect.kind).isReadable
 
 const controlOf = (kind: PartKind, aspect: string | undefined): ControlAspect | undefined => {
   const named = aspect === undefined ? undefined : aspectOf(kind, aspect)
   if (aspect !== undefined) return named && isControl(named) ? named : undefined
-  return kind.aspects.find((a): a is ControlAspect => isControl(a) && a.kind !== 'encoder')
+  return kind.aspects.find(isReadable)
 }
 
 const readPart = (rig: Rig, slots: OwnSlots, name: string, aspect: string | undefined): Readable => {
@@ -55,9 +47,8 @@ const readPart = (rig: Rig, slots: OwnSlots, name: string, aspect: string | unde
     return { problem: `Several parts are called “${name}”; give this one a name of its own.` }
   const kind = partKind(part.kind)
   const control = kind ? controlOf(kind, aspect) : undefined
-  if (!control || control.kind === 'encoder') {
-    const has =
-      kind?.aspects.filter((a) => isControl(a) && a.kind !== 'encoder').map((a) => `“${a.id}”`) ?? []
+  if (!control || !isReadable(control)) {
+    const has = kind?.aspects.filter(isReadable).map((a) => `“${a.id}”`) ?? []
     const which = has.length > 0 ? ` It has ${has.join(', ')}.` : ''
     return { problem: `“${name}” has no ${aspect ? `“${aspect}”` : 'position'} that could be read.${which}` }
   }

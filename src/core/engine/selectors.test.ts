@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { actionsOf, control, smallRig, Workbench } from '../../../tests/rigs'
+import { FULL_LEVEL } from '../aspects/travel'
 import type { ControlSettings } from '../rig/binding'
-import { FULL_LEVEL } from './travel'
 
 const chooses = (more: Partial<ControlSettings> = {}): ControlSettings =>
   control({

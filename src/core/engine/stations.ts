@@ -1,3 +1,4 @@
+import { indicatorKind } from '../aspects/aspects'
 import { isWired } from '../harness/wiring'
 import { type Action, type ControlSettings, takesInput } from '../rig/binding'
 import type { BindingRow } from '../rig/rows'
@@ -59,11 +60,15 @@ export const onlyWhileStation = (engine: Engine, program: Program): TraceStation
 
 /** What an indicator’s shaping is called. */
 export const showWords = ({ settings }: IndicatorProgram): string =>
-  settings.kind === 'text' ? `${settings.lines.length} lines` : settings.show
+  indicatorKind(settings.kind).shaping(settings)
 
 /** What takes no input reads its variables in its lines or its shaping. */
 export const sourceless = ({ settings }: IndicatorProgram): string =>
-  takesInput(settings) ? 'choose' : settings.kind === 'text' ? 'as its lines say' : 'as its shaping says'
+  takesInput(settings)
+    ? 'choose'
+    : indicatorKind(settings.kind).main(settings) === null
+      ? 'as its lines say'
+      : 'as its shaping says'
 
 const whenSaid: Record<ControlSettings['when'], string> = {
   press: 'on press',

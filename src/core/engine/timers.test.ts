@@ -1,6 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { OutputQueue, priorities } from './output-queue'
+import { OutputQueue } from './output-queue'
+
+/** Lamps, needles and text. */
+const priorities = { lamp: 0, needle: 1, text: 2 } as const
+
 import { Timers } from './timers'
 
 describe('timers', () => {

@@ -1,6 +1,6 @@
-import { overflows } from '../signal/digits'
+import { indicatorKind } from '../aspects/aspects'
 import { formatNumber, formatValue } from '../signal/format'
-import { isCut } from '../signal/text-page'
+import type { State } from '../signal/state'
 import type { Seat } from './boards'
 import type { ControlProgram, Program } from './compile-binding'
 import type { IndicatorProgram } from './compile-indicator'
@@ -179,18 +179,10 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
 
 const overflowWords = (
   program: IndicatorProgram,
-  indicator: IndicatorUnit,
-  state: string | number | null,
-): string | null => {
-  if (typeof state !== 'string') return null
-  const { aspect } = indicator
-  if (aspect.kind === 'digits' && overflows(state)) return `the value does not fit ${aspect.digits} digits`
-  if (aspect.kind === 'text' && program.settings.kind === 'text') {
-    const cut = state.split('\n').findIndex(isCut)
-    if (cut >= 0) return `line ${cut + 1} is longer than ${aspect.columns} characters`
-  }
-  return null
-}
+  { aspect }: IndicatorUnit,
+  state: State | null,
+): string | null =>
+  state === null ? null : (indicatorKind(aspect.kind).hides?.(aspect, program.settings, state) ?? null)
 
 const controlRow = (engine: Engine, control: ControlUnit, state: ControlState): TraceRow => {
   const { program, last } = state

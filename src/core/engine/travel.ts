@@ -1,8 +1,6 @@
-import type { AspectSettings } from '../rig/part-settings'
+import type { AspectSettings } from '../aspects/aspects'
+import { FULL_LEVEL } from '../aspects/travel'
 import { alongBands } from '../signal/bands'
-
-/** The largest level an analog pin reports. */
-export const FULL_LEVEL = 1023
 
 /** What a lever gives at a reported level (0 to 1023): its place along the travel, through its bands. */
 export const travelOutput = (settings: AspectSettings | undefined, level: number): number => {

@@ -1,5 +1,12 @@
+import type { Presence, Stands } from '../aspects/aspect-kind'
 import {
+  type AspectSettings,
   boardTerminals,
+  controlKind,
+  indicatorKind,
+  ownSettings,
+} from '../aspects/aspects'
+import {
   type ControlAspect,
   type EncoderAspect,
   type IndicatorAspect,
@@ -9,17 +16,17 @@ import {
 import { partKind } from '../catalogue/parts'
 import { isWired, type Wiring, wiringOf } from '../harness/wiring'
 import { aspectFor } from '../rig/binding'
-import type { AspectSettings } from '../rig/part-settings'
 import { bindingsOf, type Rig } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
 import type { CatalogueIndex } from '../rig/simulator-catalogue'
 import type { Values } from '../signal/expression/compile'
+import type { State } from '../signal/state'
 import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
 import { type ControlProgram, compileBinding, type Program } from './compile-binding'
-import { type IndicatorProgram, type Presence, presenceOf } from './compile-indicator'
-import type { Exercise, State } from './input'
-import { isButton, type OwnSlots, partKey } from './scope'
+import type { IndicatorProgram } from './compile-indicator'
+import type { Exercise } from './input'
+import { type OwnSlots, partKey, standsAt } from './scope'
 import { travelOutput } from './travel'
 
 /** What came of the last time a control was operated. */
@@ -229,7 +236,7 @@ const makeControl = (
 ): ControlUnit => {
   const before = was && sameWiring(was.wiring, seat.wiring) ? was : undefined
   const { part } = seat.unit
-  const isText = aspect.kind === 'positions' && !isButton(aspect)
+  const isText = standsAt(part, aspect).is === 'text'
   const settings = part.settings.aspects?.[aspect.id]
   const raw = before?.raw ?? null
   const control: ControlUnit = {
@@ -277,7 +284,7 @@ const makeIndicator = (
 ): IndicatorUnit => {
   const own = programs.filter((p): p is IndicatorProgram => p.kind === 'indicator')
   const unchanged = was?.programs.length === own.length && was.programs.every((p, i) => p.row === own[i]?.row)
-  const presence = presenceOf(seat.unit.part, aspect)
+  const presence = indicatorKind(aspect.kind).presence(aspect, ownSettings(seat.unit.part.settings, aspect))
   const rest = own[0]?.settings.rest ?? 'out'
   // Written out, not spread: objects made by spreading are looked up many times slower, and every frame looks here.
   return {
@@ -319,11 +326,16 @@ export const clickOf = (
 export const positionLabel = (part: PartRow, position: string): string =>
   part.settings.labels?.[position] ?? position
 
+/** What a control says of itself. */
+export const standsOf = (control: ControlUnit): Stands => ({
+  raw: control.raw,
+  position: control.position,
+  contradiction: control.contradiction,
+  output: control.output,
+  clicks: control.turning.clicks,
+  label: (position) => positionLabel(control.unit.part, position),
+})
+
 /** What a control stands at: yes or no for a button, a position's id, or what its travel gives. */
-export const standing = (control: ControlUnit): number | string | null => {
-  const { aspect } = control
-  if (aspect.kind === 'travel') return control.output
-  if (aspect.kind === 'encoder') return control.turning.clicks
-  if (control.position === null) return null
-  return isButton(aspect) ? Number(control.position !== aspect.positions[0].id) : control.position
-}
+export const standing = (control: ControlUnit): number | string | null =>
+  controlKind(control.aspect.kind).value(control.aspect, standsOf(control))

@@ -1,4 +1,4 @@
-import type { Configuration, Slot } from './slot'
+import { type Configuration, longestState, type Slot } from './slot'
 
 /** What a board can hold and carry, as its hello tells. */
 export interface BoardLimits {
@@ -13,13 +13,10 @@ export interface BoardLimits {
 /** Version, type, sequence number and checksum; then slot and row of what is shown. `docs/board-link.md`. */
 const SHOW_BYTES = 5 + 3
 
-/** The longest state a slot can be told, as bytes of a frame. */
+/** The longest frame a slot can be told in. */
 const longestShow = (slot: Slot): number => {
-  if (slot.kind === 'text') return SHOW_BYTES + slot.columns
-  // A point goes with the digit before it; the first character is the brightness.
-  if (slot.kind === 'digits') return SHOW_BYTES + 1 + 2 * slot.digits
-  if (slot.kind === 'colour') return SHOW_BYTES + 1 + 3 * slot.lamps
-  return 0
+  const state = longestState(slot)
+  return state === 0 ? 0 : SHOW_BYTES + state
 }
 
 /** Why a board with these limits cannot hold a configuration of so many bytes, in words; null where it can. */

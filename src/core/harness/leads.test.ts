@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { demoRig } from '../../../tests/rigs'
+import { coilOrder } from '../aspects/needle'
 import { apply, conflicts, invalidRows, invert } from '../rig/edit'
 import { leadsOf, leadsOnBoard, type Rig } from '../rig/rig'
 import type { BoardRow, PartRow } from '../rig/rows'
 import { type Beginning, endOfLead, endWords, type LeadEnd, leadAt, putOn } from './leads'
 import { sparePins } from './spare-pins'
-import { coilOrder, isWired, wiringsOf } from './wiring'
+import { isWired, wiringsOf } from './wiring'
 
 const rig = demoRig()
 let made = 0

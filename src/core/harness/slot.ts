@@ -1,63 +1,48 @@
+import type { SlotKind } from '../aspects/aspect-kind'
+import { type ColourSlot, colourSlot } from '../aspects/colour'
+import { type DigitsSlot, digitsSlot } from '../aspects/digits'
+import { type EncoderSlot, encoderSlot } from '../aspects/encoder'
+import { type LampSlot, lampSlot } from '../aspects/lamp'
+import { type NeedleSlot, needleSlot } from '../aspects/needle'
+import { type ContactsSlot, contactsSlot } from '../aspects/positions'
+import { Bytes, FLAG, number } from '../aspects/slot-bytes'
+import { type TextSlot, textSlot } from '../aspects/text'
+import { type AnalogSlot, analogSlot } from '../aspects/travel'
 import { expanderKind, expanderKindOfCode } from '../catalogue/expanders'
-import type { DigitDriver } from '../catalogue/part-kind'
-import type { Degrees, Millis } from '../units-of-measure'
 import { type Chip, chipObjection, type Place, placeKey } from './chip'
-
-/** What a lamp or display does when its board hears nothing any more. */
-export type SlotRest = number | 'keep'
 
 /** One thing a board does: watch an input, or drive an indicator, at pins of its own or channels of its chips. */
 export type Slot =
-  | { readonly kind: 'contacts'; readonly pins: readonly Place[]; readonly debounceMs: Millis }
-  | { readonly kind: 'encoder'; readonly pins: readonly Place[] }
-  /** `smoothing` is a power of two: each sample counts 1 / 2^smoothing. */
-  | { readonly kind: 'analog'; readonly pin: Place; readonly smoothing: number }
-  | {
-      readonly kind: 'lamp'
-      readonly pin: Place
-      /** It takes current in: the lamp hangs between a supply and it. */
-      readonly sinks: boolean
-      readonly rest: SlotRest
-    }
-  | {
-      readonly kind: 'digits'
-      readonly pins: readonly Place[]
-      readonly driver: DigitDriver
-      readonly digits: number
-      readonly keep: boolean
-    }
-  | {
-      readonly kind: 'text'
-      readonly pins: readonly Place[]
-      readonly columns: number
-      readonly rows: number
-      /** On the two-wire bus; 0 for one on lines of its own. */
-      readonly address: number
-      readonly keep: boolean
-    }
-  | {
-      readonly kind: 'needle'
-      readonly pins: readonly Place[]
-      readonly drive: 'four-wire' | 'servo'
-      readonly travelDeg: Degrees
-      readonly degPerS: number
-      /** Where it goes when the board hears nothing, from the motor's zero; or stays. */
-      readonly rest: SlotRest
-    }
-  | { readonly kind: 'colour'; readonly pin: Place; readonly lamps: number; readonly keep: boolean }
+  | ContactsSlot
+  | EncoderSlot
+  | AnalogSlot
+  | LampSlot
+  | DigitsSlot
+  | TextSlot
+  | NeedleSlot
+  | ColourSlot
+
+/** How each kind of slot is written and read. */
+const slotKinds = {
+  contacts: contactsSlot,
+  encoder: encoderSlot,
+  analog: analogSlot,
+  lamp: lampSlot,
+  digits: digitsSlot,
+  text: textSlot,
+  needle: needleSlot,
+  colour: colourSlot,
+}
+const kindOf = (slot: Slot): SlotKind<Slot> => slotKinds[slot.kind] as SlotKind<Slot>
+const kindOfCode = new Map(Object.values(slotKinds).map((k) => [k.code, k]))
 
 export const pinsOf = (slot: Slot): readonly number[] => ('pins' in slot ? slot.pins : [slot.pin])
 
 /** The place that is a slot's alone, where others share lines with it: by it one finds what it shows. */
-export const ownPlace = (slot: Slot): Place => {
-  const pins = pinsOf(slot)
-  if (slot.kind === 'text') return slot.address > 0 ? BUS + slot.address : (pins[1] ?? -1)
-  if (slot.kind === 'digits') return pins.at(-1) ?? -1
-  return pins[0] ?? -1
-}
+export const ownPlace = (slot: Slot): Place => kindOf(slot).ownPlace?.(slot) ?? pinsOf(slot)[0] ?? -1
 
-/** Beyond all pins and channels: addresses on the two-wire bus. */
-const BUS = 0x10000
+/** The longest state a slot can be told, in bytes; 0 where a state is a number. */
+export const longestState = (slot: Slot): number => kindOf(slot).longestState?.(slot) ?? 0
 
 /** Everything a board holds: its chips, and what it does. */
 export interface Configuration {
@@ -82,68 +67,11 @@ export const slotWords = (slot: Slot, chips: readonly Chip[]): string =>
 /** The version of the bytes below; a board refuses one it does not know. */
 export const CONFIGURATION_VERSION = 4
 
-const code = {
-  contacts: 1,
-  lamp: 2,
-  encoder: 3,
-  analog: 4,
-  digits: 5,
-  text: 6,
-  needle: 7,
-  colour: 8,
-} as const
-const kinds: ReadonlySet<number> = new Set(Object.values(code))
-const drivers: readonly DigitDriver[] = ['MAX7219', 'TM1637']
-
-/** A slot's first byte holds its kind below and its flags above. */
-const FLAG = 16
-/** Flags of rests: as it was, or a state that follows the settings; neither is dark, or the zero of a motor. */
-const KEEPS = 1 * FLAG
-const RESTS = 2 * FLAG
-/** Flags of one kind only. */
-const SINKS = 4 * FLAG
-const SERVO = 4 * FLAG
-const TM1637 = 2 * FLAG
-
-/** Seven bits a byte, lowest first; the top bit says that more follow (LEB128). */
-const number = (n: number): number[] => {
-  const bytes: number[] = []
-  for (; n >= 128; n = Math.floor(n / 128)) bytes.push((n % 128) + 128)
-  return [...bytes, n]
-}
-
-const restFlag = (r: SlotRest): number => (r === 'keep' ? KEEPS : r === 0 ? 0 : RESTS)
-const restBytes = (r: SlotRest): number[] => (r === 'keep' || r === 0 ? [] : number(r))
-
-/** A slot as its first byte's flags, and what follows. */
+/** A slot as its first byte, its kind with its flags, and what follows. */
 const slotBytes = (slot: Slot): number[] => {
-  const places = pinsOf(slot).flatMap(number)
-  const begin = (flags: number) => code[slot.kind] + flags
-  switch (slot.kind) {
-    case 'contacts':
-      return [begin(0), ...number(slot.pins.length), ...places, slot.debounceMs]
-    case 'encoder':
-      return [begin(0), ...places]
-    case 'analog':
-      return [begin(0), ...places, slot.smoothing]
-    case 'lamp':
-      return [begin((slot.sinks ? SINKS : 0) + restFlag(slot.rest)), ...places, ...restBytes(slot.rest)]
-    case 'digits': {
-      const flags = (slot.driver === 'TM1637' ? TM1637 : 0) + (slot.keep ? KEEPS : 0)
-      return [begin(flags), ...number(slot.pins.length), ...places, slot.digits]
-    }
-    case 'text': {
-      const own = [slot.columns, slot.rows, slot.address]
-      return [begin(slot.keep ? KEEPS : 0), ...number(slot.pins.length), ...places, ...own]
-    }
-    case 'needle': {
-      const flags = (slot.drive === 'servo' ? SERVO : 0) + restFlag(slot.rest)
-      const own = [...number(slot.travelDeg), ...number(slot.degPerS)]
-      return [begin(flags), ...number(slot.pins.length), ...places, ...own, ...restBytes(slot.rest)]
-    }
-    case 'colour':
-      return [begin(slot.keep ? KEEPS : 0), ...places, ...number(slot.lamps)]
-  }
+  const kind = kindOf(slot)
+  const { flags, bytes } = kind.write(slot)
+  return [kind.code + flags, ...bytes]
 }
 
 /** A configuration as it travels and as the board keeps it; `docs/board-link.md` gives the layout. */
@@ -156,61 +84,6 @@ export const encodeConfiguration = ({ chips, slots }: Configuration): Uint8Array
   bytes.push(...number(slots.length))
   for (const slot of slots) bytes.push(...slotBytes(slot))
   return Uint8Array.from(bytes)
-}
-
-/** Bytes of a configuration, read one after the other. Beyond the end there is nothing but −1. */
-class Bytes {
-  at = 0
-  constructor(private readonly bytes: Uint8Array) {}
-
-  readonly next = (): number => this.bytes[this.at++] ?? -1
-  readonly number = (): number => {
-    let n = 0
-    for (let factor = 1; factor < 2 ** 28; factor *= 128) {
-      const byte = this.next()
-      n += (byte % 128) * factor
-      if (byte < 128) return n
-    }
-    return n
-  }
-  readonly numbers = (count: number): number[] => {
-    const list: number[] = []
-    for (let i = 0; i < count && !this.over; i++) list.push(this.number())
-    return list
-  }
-  get over(): boolean {
-    return this.at > this.bytes.length
-  }
-}
-
-const readSlot = (head: number, b: Bytes): Slot => {
-  const keep = (head & KEEPS) !== 0
-  const rest = (): SlotRest => (keep ? 'keep' : (head & RESTS) !== 0 ? b.number() : 0)
-  switch (head % FLAG) {
-    case code.contacts:
-      return { kind: 'contacts', pins: b.numbers(b.number()), debounceMs: b.next() }
-    case code.encoder:
-      return { kind: 'encoder', pins: b.numbers(2) }
-    case code.analog:
-      return { kind: 'analog', pin: b.number(), smoothing: b.next() }
-    case code.lamp:
-      return { kind: 'lamp', pin: b.number(), sinks: (head & SINKS) !== 0, rest: rest() }
-    case code.digits: {
-      const driver = drivers[(head & TM1637) !== 0 ? 1 : 0] as DigitDriver
-      return { kind: 'digits', pins: b.numbers(b.number()), driver, digits: b.next(), keep }
-    }
-    case code.text: {
-      const pins = b.numbers(b.number())
-      return { kind: 'text', pins, columns: b.next(), rows: b.next(), address: b.next(), keep }
-    }
-    case code.needle: {
-      const drive = (head & SERVO) !== 0 ? 'servo' : 'four-wire'
-      const pins = b.numbers(b.number())
-      return { kind: 'needle', pins, drive, travelDeg: b.number(), degPerS: b.number(), rest: rest() }
-    }
-    default:
-      return { kind: 'colour', pin: b.number(), lamps: b.number(), keep }
-  }
 }
 
 const readChip = (b: Bytes): Chip => {
@@ -238,8 +111,9 @@ export const decodeConfiguration = (bytes: Uint8Array): Configuration | { proble
   for (let i = 0; i < count; i++) {
     const head = b.next()
     if (b.over) return { problem: `the configuration ends before slot ${i}` }
-    if (!kinds.has(head % FLAG)) return { problem: `slot ${i} is of kind ${head % FLAG}, which is not known` }
-    const slot = readSlot(head, b)
+    const kind = kindOfCode.get(head % FLAG)
+    if (!kind) return { problem: `slot ${i} is of kind ${head % FLAG}, which is not known` }
+    const slot = kind.read(head, b)
     if (b.over) return { problem: `the configuration ends inside slot ${i}` }
     slots.push(slot)
   }

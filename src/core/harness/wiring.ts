@@ -1,23 +1,18 @@
+import type { Hangs } from '../aspects/aspect-kind'
+import { aspectKind, boardTerminals, ownSettings } from '../aspects/aspects'
 import { pinOf } from '../catalogue/boards'
 import type { ChannelAbility, ExpanderKind } from '../catalogue/expander-kind'
 import { channelsOf, expanderKind } from '../catalogue/expanders'
 import { modelOf } from '../catalogue/own-board'
-import {
-  type Aspect,
-  boardTerminals,
-  isIndicator,
-  type PartKind,
-  type Terminal,
-} from '../catalogue/part-kind'
+import { type Aspect, isIndicator, type PartKind, type Terminal } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { aspectFor } from '../rig/binding'
-import { type NeedleSettings, settingsOf } from '../rig/part-settings'
 import { bindingsOf, leadsOf, type Rig } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
 import type { Place } from './chip'
 import { channelWords, chipsOf, placeOfChannel } from './lines'
 import { pinObjection } from './pin-objection'
-import { type Slot, type SlotRest, slotKey } from './slot'
+import { type Slot, slotKey } from './slot'
 
 /** Why an aspect has no slot on any board, in words for the builder. */
 export interface Unwired {
@@ -176,49 +171,16 @@ export const wiringOf = (rig: Rig, part: PartRow, aspect: Aspect): Wiring => {
 export const wiringsOf = (rig: Rig, part: PartRow): { aspect: Aspect; wiring: Wiring }[] =>
   (partKind(part.kind)?.aspects ?? []).map((aspect) => ({ aspect, wiring: wiringOf(rig, part, aspect) }))
 
-/** Smoothing of a wiper whose part says nothing of it, and of one that is a switch. */
-const SMOOTHING = { travel: 1, ladder: 1 } as const
-
 const slotFor = (rig: Rig, part: PartRow, aspect: Aspect, ends: [End, ...End[]]): Slot => {
-  const pins = ends.map((e) => e.place)
-  const [{ place: pin, sinks }] = ends
-  const keep = restOf(rig, part, aspect) === 'keep'
-  switch (aspect.kind) {
-    case 'positions':
-      return aspect.wiper === undefined
-        ? { kind: 'contacts', pins, debounceMs: aspect.debounceMs }
-        : { kind: 'analog', pin, smoothing: SMOOTHING.ladder }
-    case 'encoder':
-      return { kind: 'encoder', pins }
-    case 'travel': {
-      const settings = settingsOf(part.settings, aspect.id, 'travel')
-      return { kind: 'analog', pin, smoothing: settings?.smoothing ?? SMOOTHING.travel }
-    }
-    case 'lamp': {
-      const rest = restOf(rig, part, aspect)
-      return { kind: 'lamp', pin, sinks, rest: keep ? 'keep' : rest === 'lit' ? 255 : 0 }
-    }
-    case 'digits':
-      return { kind: 'digits', pins, driver: aspect.driver, digits: aspect.digits, keep }
-    case 'text':
-      return {
-        kind: 'text',
-        pins,
-        columns: aspect.columns,
-        rows: aspect.rows,
-        address: addressOf(part) ?? 0,
-        keep,
-      }
-    case 'needle': {
-      const settings = settingsOf(part.settings, aspect.id, 'needle')
-      const { drive, travelDeg } = aspect
-      const degPerS = Math.min(aspect.degPerS, Math.round(settings?.degPerS ?? aspect.degPerS))
-      const rest: SlotRest = keep ? 'keep' : motorTenths(aspect.travelDeg, settings, homeOf(settings))
-      return { kind: 'needle', pins: coilOrder(pins, settings?.leads), drive, travelDeg, degPerS, rest }
-    }
-    case 'colour':
-      return { kind: 'colour', pin, lamps: aspect.lamps, keep }
+  const [first, ...others] = ends
+  const hangs: Hangs = {
+    places: [first.place, ...others.map((e) => e.place)],
+    sinks: first.sinks,
+    rest: restOf(rig, part, aspect),
+    address: addressOf(part) ?? 0,
   }
+  const own = ownSettings(part.settings, aspect)
+  return aspectKind(aspect).slot(aspect as never, hangs, own as never) as Slot
 }
 
 const restOf = (rig: Rig, part: PartRow, aspect: Aspect): string => {
@@ -230,48 +192,8 @@ const restOf = (rig: Rig, part: PartRow, aspect: Aspect): string => {
   return 'out'
 }
 
-interface Dial {
-  readonly homeDeg?: number | undefined
-  readonly zeroDeg?: number | undefined
-  readonly points?: readonly { readonly deg: number }[]
-}
-
-/** Where a needle rests without a value: its home, or its first point. */
-export const homeOf = (dial: Dial | undefined): number => dial?.homeDeg ?? dial?.points?.[0]?.deg ?? 0
-
-/** An angle on the dial as tenths of a degree from the motor's zero, within its travel. */
-export const motorTenths = (travelDeg: number, dial: Dial | undefined, deg: number): number => {
-  const zero = dial?.zeroDeg ?? -travelDeg / 2
-  return Math.round(Math.min(travelDeg, Math.max(0, deg - zero)) * 10)
-}
-
-/** The angle on the dial of so many tenths from the motor's zero. */
-export const dialDegrees = (travelDeg: number, dial: Dial | undefined, tenths: number): number =>
-  tenths / 10 + (dial?.zeroDeg ?? -travelDeg / 2)
-
 /** The address of a part on the two-wire bus, as its jumpers choose it; null for one that is not on a bus. */
 export const addressOf = (part: PartRow): number | null => {
   const addresses = partKind(part.kind)?.addresses
   return addresses ? addresses.first + (part.settings.jumpers ?? addresses.asMade) : null
-}
-
-/**
- * The order in which a four-wire motor's coils are driven. Crossed: its two middle leads are exchanged, as motors are
- * commonly soldered. Turned: one coil the other way round, so that the needle runs the other way.
- */
-export const coilOrder = (
-  pins: readonly Place[],
-  leads: NonNullable<NeedleSettings['leads']> | undefined,
-): readonly Place[] => {
-  const [a, b, c, d] = pins
-  if (leads === undefined || a === undefined || b === undefined || c === undefined || d === undefined)
-    return pins
-  switch (leads) {
-    case 'crossed':
-      return [a, c, b, d]
-    case 'turned':
-      return [b, a, c, d]
-    case 'crossed and turned':
-      return [c, a, b, d]
-  }
 }

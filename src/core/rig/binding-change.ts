@@ -1,3 +1,4 @@
+import { indicatorKind } from '../aspects/aspects'
 import { partKind } from '../catalogue/parts'
 import { type Action, aspectFor, type BindingSettings } from './binding'
 import { type Change, changeRow } from './edit'
@@ -89,54 +90,29 @@ export const withUnit = (s: BindingSettings, unit: string): BindingSettings | nu
     const inner = /^to\((.*), "[^"]*"\)$/.exec(source)?.[1] ?? source
     return `to(${inner}, ${JSON.stringify(unit)})`
   }
-  switch (s.kind) {
-    case 'control':
-      return s.value === null ? null : { ...s, value: converted(s.value) }
-    case 'digits':
-    case 'needle':
-    case 'colour':
-      return { ...s, show: converted(s.show) }
-    default:
-      return null
-  }
+  if (s.kind === 'control') return s.value === null ? null : { ...s, value: converted(s.value) }
+  const { wanted, main } = indicatorKind(s.kind)
+  // What a lamp shows has no unit, and a page none of its own.
+  if (wanted.as === 'lamp' || main(s) === null) return null
+  return { ...s, show: converted(main(s) ?? '') } as BindingSettings
 }
 
 /** Every expression and name of a binding, each put through a change. */
 const everywhere = (s: BindingSettings, change: (text: string) => string): BindingSettings => {
   const maybe = (text: string | null): string | null => (text === null ? null : change(text))
-  const optional = <K extends string>(key: K, text: string | undefined) =>
-    text === undefined ? {} : { [key]: change(text) }
   const onlyWhile = maybe(s.onlyWhile)
-  switch (s.kind) {
-    case 'control':
-      return {
-        ...s,
-        onlyWhile,
-        value: maybe(s.value),
-        actions: s.actions.map((a): Action => {
-          if ('variable' in a) return { ...a, variable: change(a.variable) }
-          return a.do === 'event' ? { ...a, event: change(a.event) } : a
-        }),
-      }
-    case 'text':
-      return {
-        ...s,
-        onlyWhile,
-        variable: maybe(s.variable),
-        lines: s.lines.map((l) => ({ ...l, show: change(l.show) })),
-        ...optional('powered', s.powered),
-      }
-    case 'digits':
-      return {
-        ...s,
-        onlyWhile,
-        variable: maybe(s.variable),
-        show: change(s.show),
-        ...optional('brightness', s.brightness),
-        ...optional('powered', s.powered),
-      }
-    default:
-      return { ...s, onlyWhile, variable: maybe(s.variable), show: change(s.show) }
+  if (s.kind !== 'control') {
+    const reworded = indicatorKind(s.kind).reworded(s, change)
+    return { ...reworded, onlyWhile, variable: maybe(s.variable) }
+  }
+  return {
+    ...s,
+    onlyWhile,
+    value: maybe(s.value),
+    actions: s.actions.map((a): Action => {
+      if ('variable' in a) return { ...a, variable: change(a.variable) }
+      return a.do === 'event' ? { ...a, event: change(a.event) } : a
+    }),
   }
 }
 

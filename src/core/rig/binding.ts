@@ -1,11 +1,9 @@
 import { z } from 'zod'
-import type { Aspect } from '../catalogue/part-kind'
-
-/** Expressions are text in the rig; `core/signal/expression` says what they may contain. */
-const expression = z.string().max(2000)
-const target = z.string().max(200)
-const finite = z.number().finite()
-const colour = z.string().regex(/^#[0-9a-f]{6}$/, 'a colour is written #rrggbb')
+import { indicatorBindings, indicatorKind } from '../aspects/aspects'
+import { common, expression, finite, target } from '../aspects/binding-fields'
+import { turns } from '../aspects/encoder'
+import { gestures } from '../aspects/positions'
+import { type Aspect, isControl } from '../catalogue/part-kind'
 
 /** From the variable's present value, by so much, within limits. */
 const step = z
@@ -69,16 +67,6 @@ const timing = z.strictObject({
   most: z.number().int().min(1).max(10_000).optional(),
 })
 
-export const gestures = ['press', 'release', 'short', 'long', 'double', 'repeat', 'hold', 'position'] as const
-export const turns = ['turn', 'clockwise', 'counter'] as const
-
-const common = {
-  /** Which aspect of the part; the first that can have such a binding where it is left out. */
-  aspect: z.string().max(80).optional(),
-  /** The layer in which it acts; in all where it is left out. */
-  layer: z.string().max(80).optional(),
-}
-
 /** From a control to the simulator: when it happens, what value goes along, what is done with it. */
 const control = z.strictObject({
   kind: z.literal('control'),
@@ -97,107 +85,24 @@ const control = z.strictObject({
   onlyWhile: expression.nullable(),
 })
 
-const indicator = {
-  ...common,
-  variable: target.nullable(),
-  onlyWhile: expression.nullable(),
-}
-
-/** From a variable to a lamp. */
-const lamp = z.strictObject({
-  kind: z.literal('lamp'),
-  ...indicator,
-  /** Shaping of `input` into how the lamp shines. */
-  show: expression,
-  rest: z.enum(['out', 'lit', 'keep']),
-})
-
-/** From a variable to a digit window. */
-const digits = z.strictObject({
-  kind: z.literal('digits'),
-  ...indicator,
-  show: expression,
-  decimals: z.number().int().min(0).max(7),
-  leading: z.enum(['blanks', 'zeros']),
-  sign: z.enum(['minus', 'never']),
-  /** 0 to 1; full where it is left out. */
-  brightness: expression.optional(),
-  /** Blank unless this holds: the bus that feeds it. */
-  powered: expression.optional(),
-  rest: z.enum(['out', 'dashes', 'keep']),
-})
-
-/** A page of a text display. */
-const text = z.strictObject({
-  kind: z.literal('text'),
-  ...indicator,
-  lines: z
-    .array(
-      z.strictObject({
-        show: expression,
-        /** The layer that this line's cursor stands for. */
-        cursor: z.string().max(80).optional(),
-      }),
-    )
-    .min(1)
-    .max(8),
-  powered: expression.optional(),
-  rest: z.enum(['out', 'keep']),
-})
-
-/** From a variable to a needle; the part's needle points say which value stands where. */
-const needle = z.strictObject({
-  kind: z.literal('needle'),
-  ...indicator,
-  show: expression,
-  rest: z.enum(['out', 'keep']),
-})
-
-/** From a variable to the colours of an RGB lamp or strip. */
-const colours = z.strictObject({
-  kind: z.literal('colour'),
-  ...indicator,
-  show: expression,
-  stops: z
-    .array(z.strictObject({ at: finite, colour }))
-    .min(1)
-    .max(16)
-    .refine((s) => s.every((x, i) => i === 0 || x.at > (s[i - 1]?.at ?? 0)), 'colour stops must rise'),
-  /** Steps from stop to stop, or blends between them. */
-  blend: z.boolean(),
-  /** All lamps alike, or as many of them as the value reaches between `least` and `most`. */
-  fill: z.enum(['all', 'start', 'end', 'middle']),
-  least: finite.optional(),
-  most: finite.optional(),
-  blinkAbove: finite.optional(),
-  rest: z.enum(['out', 'keep']),
-})
-
-export const bindingSettings = z.discriminatedUnion('kind', [control, lamp, digits, text, needle, colours])
+export const bindingSettings = z.discriminatedUnion('kind', [control, ...indicatorBindings])
 export type BindingSettings = z.infer<typeof bindingSettings>
 export type ControlSettings = z.infer<typeof control>
-export type LampSettings = z.infer<typeof lamp>
-export type DigitsSettings = z.infer<typeof digits>
-export type TextSettings = z.infer<typeof text>
-export type NeedleBindingSettings = z.infer<typeof needle>
-export type ColourSettings = z.infer<typeof colours>
+export type DigitsSettings = Extract<BindingSettings, { kind: 'digits' }>
+export type TextSettings = Extract<BindingSettings, { kind: 'text' }>
+export type NeedleBindingSettings = Extract<BindingSettings, { kind: 'needle' }>
+export type ColourSettings = Extract<BindingSettings, { kind: 'colour' }>
 export type IndicatorSettings = Exclude<BindingSettings, ControlSettings>
 export type Action = z.infer<typeof action>
 export type StepAction = z.infer<typeof step>
 
-/** The kinds of aspect that a kind of binding can belong to. */
-export const aspectKinds: Record<BindingSettings['kind'], readonly Aspect['kind'][]> = {
-  control: ['positions', 'encoder', 'travel'],
-  lamp: ['lamp'],
-  digits: ['digits'],
-  text: ['text'],
-  needle: ['needle'],
-  colour: ['colour'],
-}
+/** Whether a kind of binding can belong to an aspect. */
+export const fitsAspect = (s: BindingSettings, aspect: Aspect): boolean =>
+  s.kind === 'control' ? isControl(aspect) : s.kind === aspect.kind
 
 /** The aspect a binding belongs to: the one it names, or the first it fits. */
 export const aspectFor = (aspects: readonly Aspect[], s: BindingSettings): Aspect | undefined => {
-  const fitting = aspects.filter((a) => aspectKinds[s.kind].includes(a.kind))
+  const fitting = aspects.filter((a) => fitsAspect(s, a))
   return s.aspect === undefined ? fitting[0] : fitting.find((a) => a.id === s.aspect)
 }
 
@@ -217,7 +122,9 @@ export const targetOf = (s: BindingSettings): { variable: string } | { event: st
 
 /** Whether an indicator's shaping takes its variable in; one that does not needs none. */
 export const takesInput = (s: IndicatorSettings): boolean =>
-  s.kind === 'text' ? s.lines.some((l) => /\binput\b/.test(l.show)) : /\binput\b/.test(s.show)
+  indicatorKind(s.kind)
+    .takes(s)
+    .some((text) => /\binput\b/.test(text))
 
 /** Whether a binding has all it needs to do something: a target, a layer to change, or something to show. */
 export const isBound = (s: BindingSettings): boolean =>

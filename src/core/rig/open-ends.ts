@@ -1,4 +1,5 @@
-import { aspectWords, isControl } from '../catalogue/part-kind'
+import { aspectWord } from '../aspects/aspects'
+import { isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { isWired, wiringsOf } from '../harness/wiring'
 import { aspectFor, isBound } from './binding'
@@ -68,7 +69,7 @@ const endsOfPart = (rig: Rig, part: PartRow, spoken: ReadonlySet<string>): OpenE
   for (const aspect of aspects) {
     if (bindings.some((b) => aspectFor(aspects, b.settings)?.id === aspect.id)) continue
     if (spoken.has(part.name) && isControl(aspect)) continue
-    const which = aspects.length > 1 ? ` to its ${aspectWords[aspect.kind]} “${aspect.id}”` : ''
+    const which = aspects.length > 1 ? ` to its ${aspectWord(aspect)} “${aspect.id}”` : ''
     ends.push({ partId: part.id, station: 'simulator', what: `nothing bound yet${which}` })
   }
   for (const b of bindings) {

@@ -1,5 +1,6 @@
+import { turns } from '../aspects/encoder'
 import type { Aspect, PositionsAspect } from '../catalogue/part-kind'
-import { type Action, type BindingSettings, type ControlSettings, turns } from './binding'
+import type { Action, BindingSettings, ControlSettings } from './binding'
 import type { VariableInfo } from './simulator-catalogue'
 
 /** A step that suits a range: one, or a hundredth of a range that is no more than a few wide. */

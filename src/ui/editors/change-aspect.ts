@@ -1,6 +1,6 @@
+import type { AspectSettings } from '@/core/aspects/aspects'
 import type { Aspect } from '@/core/catalogue/part-kind'
 import { changeRow } from '@/core/rig/edit'
-import type { AspectSettings } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 

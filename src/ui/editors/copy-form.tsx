@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { partKind } from '@/core/catalogue/parts'
-import { aspectKinds } from '@/core/rig/binding'
+import { fitsAspect } from '@/core/rig/binding'
 import { forOtherDirection, namesIn, turnedRound, unknownName, withNames } from '@/core/rig/binding-change'
 import { byLikeness } from '@/core/rig/binding-findings'
 import { panelsOf, partsOf } from '@/core/rig/rig'
@@ -25,7 +25,7 @@ export const CopyForm = ({ part, binding, close }: BindingEditorProps) => {
     rig,
     part,
     panelsOf(rig).flatMap((p) => partsOf(rig, p.id)),
-  ).filter((p) => partKind(p.kind)?.aspects.some((a) => aspectKinds[settings.kind].includes(a.kind)))
+  ).filter((p) => partKind(p.kind)?.aspects.some((a) => fitsAspect(settings, a)))
   const copied = withNames(turned ? turnedRound(settings, catalogue) : settings, pattern.from, pattern.to)
   const names = namesIn(copied)
   const missing = unknownName(copied, catalogue)

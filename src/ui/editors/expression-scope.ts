@@ -1,7 +1,9 @@
-import { isControl } from '@/core/catalogue/part-kind'
+import { controlKind, indicatorKind } from '@/core/aspects/aspects'
+import { isButton } from '@/core/aspects/positions'
+import { type ControlAspect, isControl } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
-import { inputOfWhen, wantedOfControl, wantedOfIndicator } from '@/core/engine/compile-binding'
-import { inputType, isButton, layerKey, type OwnSlots, partKey, scopeFor } from '@/core/engine/scope'
+import { inputOfWhen, wantedOfControl } from '@/core/engine/compile-binding'
+import { inputType, layerKey, type OwnSlots, partKey, scopeFor } from '@/core/engine/scope'
 import { aspectFor } from '@/core/rig/binding'
 import { layersOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { BindingRow } from '@/core/rig/rows'
@@ -37,7 +39,7 @@ export const placeOf = (
   }
   const { settings } = binding
   const scope = scopeFor(rig, index, inputType(rig, binding, index), slots)
-  if (settings.kind !== 'control') return { scope, wanted: wantedOfIndicator(settings), binding }
+  if (settings.kind !== 'control') return { scope, wanted: indicatorKind(settings.kind).wanted, binding }
   const input = inputOfWhen(settings, scope)
   return {
     scope: { ...scope, ...(input ? { input } : {}) },
@@ -96,7 +98,7 @@ const ownValue = (key: string): number | string | null => {
   return null
 }
 
-const standingOf = (partId: string, aspect: Parameters<typeof isButton>[0]): number | string | null => {
+const standingOf = (partId: string, aspect: ControlAspect): number | string | null => {
   const told = parts.get(partId)?.aspects[aspect.id]?.told ?? null
   if (aspect.kind !== 'positions' || !isButton(aspect) || told === null) return told
   return Number(told !== aspect.positions[0].id)
@@ -109,7 +111,8 @@ const inputNow = (rig: Rig, binding: BindingRow): number | string | null => {
   const kind = partKind(rig.part[partId]?.kind ?? '')
   const aspect = kind ? aspectFor(kind.aspects, settings) : undefined
   if (!aspect || !isControl(aspect)) return null
-  if (aspect.kind === 'encoder') return 1
+  // Of a knob that turns without end it is the click.
+  if (!controlKind(aspect.kind).isReadable) return 1
   return standingOf(partId, aspect)
 }
 

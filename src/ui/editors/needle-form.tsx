@@ -1,6 +1,7 @@
 'use client'
+import type { NeedleSettings } from '@/core/aspects/needle'
 import type { NeedleAspect } from '@/core/catalogue/part-kind'
-import { type NeedleSettings, settingsOf } from '@/core/rig/part-settings'
+import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
 import { put } from './change-aspect'
 import { NumberField } from './number-field'

@@ -1,6 +1,7 @@
 'use client'
+import type { Band } from '@/core/aspects/travel'
 import type { TravelAspect } from '@/core/catalogue/part-kind'
-import { type Band, settingsOf } from '@/core/rig/part-settings'
+import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
 import { put } from './change-aspect'
 import { NumberField } from './number-field'

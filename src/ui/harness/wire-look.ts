@@ -1,5 +1,6 @@
+import { boardTerminals } from '@/core/aspects/aspects'
 import { kindOf } from '@/core/catalogue/own-kind'
-import { type Aspect, boardTerminals, isIndicator, type PartKind } from '@/core/catalogue/part-kind'
+import { type Aspect, isIndicator, type PartKind } from '@/core/catalogue/part-kind'
 import { shownWords } from '@/core/engine/words'
 import type { AspectLive, PartLive } from '@/core/live/feed'
 import type { PartRow } from '@/core/rig/rows'

@@ -1,0 +1,171 @@
+import { z } from 'zod'
+import type { NeedleAspect } from '../catalogue/part-kind'
+import type { Place } from '../harness/chip'
+import { formatNumber } from '../signal/format'
+import { needleAngle } from '../signal/needle'
+import type { Degrees } from '../units-of-measure'
+import type { IndicatorKind, SlotKind } from './aspect-kind'
+import { expression, finite, fromVariable } from './binding-fields'
+import { countedPlaces, FLAG, number, readRest, restBytes, restFlag, type SlotRest } from './slot-bytes'
+
+export interface NeedleSlot {
+  readonly kind: 'needle'
+  readonly pins: readonly Place[]
+  readonly drive: 'four-wire' | 'servo'
+  readonly travelDeg: Degrees
+  readonly degPerS: number
+  /** Where it goes when the board hears nothing, from the motor's zero; or stays. */
+  readonly rest: SlotRest
+}
+
+const SERVO = 4 * FLAG
+
+export const needleSlot: SlotKind<NeedleSlot> = {
+  kind: 'needle',
+  code: 7,
+  write: ({ pins, drive, travelDeg, degPerS, rest }) => ({
+    flags: (drive === 'servo' ? SERVO : 0) + restFlag(rest),
+    bytes: [...countedPlaces(pins), ...number(travelDeg), ...number(degPerS), ...restBytes(rest)],
+  }),
+  read: (flags, b) => ({
+    kind: 'needle',
+    pins: b.numbers(b.number()),
+    drive: (flags & SERVO) !== 0 ? 'servo' : 'four-wire',
+    travelDeg: b.number(),
+    degPerS: b.number(),
+    rest: readRest(flags, b),
+  }),
+}
+
+const degrees = finite.min(-720).max(720)
+
+/** Where a needle stands for which value; `deg` is clockwise from straight up. */
+export const needleSettings = z
+  .strictObject({
+    kind: z.literal('needle'),
+    points: z
+      .array(z.strictObject({ value: finite, deg: degrees }))
+      .min(2)
+      .max(40)
+      .refine(
+        (p) => p.every((q, i) => i === 0 || q.value > (p[i - 1]?.value ?? 0)),
+        'needle points must rise in value',
+      ),
+    /** Smooth between the points rather than straight. */
+    smooth: z.boolean().optional(),
+    /** The needle never goes beyond these. */
+    leastDeg: degrees.optional(),
+    mostDeg: degrees.optional(),
+    degPerS: z.number().positive().max(2000).optional(),
+    /** Where it rests without a value. */
+    homeDeg: degrees.optional(),
+    /** Where zero of the motor lies on the dial. */
+    zeroDeg: degrees.optional(),
+    /** How a four-wire motor's leads are soldered, where otherwise than its terminals say. */
+    leads: z.enum(['crossed', 'turned', 'crossed and turned']).optional(),
+  })
+  .refine((n) => (n.leastDeg ?? -720) < (n.mostDeg ?? 720), 'the lower limit must lie below the upper one')
+export type NeedleSettings = z.infer<typeof needleSettings>
+
+/** From a variable to a needle; the part's needle points say which value stands where. */
+const binding = z.strictObject({
+  kind: z.literal('needle'),
+  ...fromVariable,
+  show: expression,
+  rest: z.enum(['out', 'keep']),
+})
+
+/** Where a needle rests without a value: its home, or its first point. */
+const homeOf = (dial: NeedleSettings | undefined): Degrees => dial?.homeDeg ?? dial?.points[0]?.deg ?? 0
+
+/** An angle on the dial as tenths of a degree from the motor's zero, within its travel. */
+const motorTenths = (travelDeg: Degrees, dial: NeedleSettings | undefined, deg: Degrees): number => {
+  const zero = dial?.zeroDeg ?? -travelDeg / 2
+  return Math.round(Math.min(travelDeg, Math.max(0, deg - zero)) * 10)
+}
+
+/** The angle on the dial of so many tenths from the motor's zero. */
+export const dialDegrees = (
+  travelDeg: Degrees,
+  dial: Pick<NeedleSettings, 'zeroDeg'> | undefined,
+  tenths: number,
+): Degrees => tenths / 10 + (dial?.zeroDeg ?? -travelDeg / 2)
+
+/**
+ * The order in which a four-wire motor's coils are driven. Crossed: its two middle leads are exchanged, as motors are
+ * commonly soldered. Turned: one coil the other way round, so that the needle runs the other way.
+ */
+export const coilOrder = (
+  pins: readonly Place[],
+  leads: NonNullable<NeedleSettings['leads']> | undefined,
+): readonly Place[] => {
+  const [a, b, c, d] = pins
+  if (leads === undefined || a === undefined || b === undefined || c === undefined || d === undefined)
+    return pins
+  switch (leads) {
+    case 'crossed':
+      return [a, c, b, d]
+    case 'turned':
+      return [b, a, c, d]
+    case 'crossed and turned':
+      return [c, a, b, d]
+  }
+}
+
+/** Value to tenths of a degree of the motor, within the limits the builder set; null for no value or no points. */
+const standOf = (
+  travelDeg: Degrees,
+  dial: NeedleSettings | undefined,
+): ((value: number) => number | null) => {
+  if (!dial) return () => null
+  const angle = needleAngle(dial.points, dial.smooth)
+  const least = dial.leastDeg ?? Number.NEGATIVE_INFINITY
+  const most = dial.mostDeg ?? Number.POSITIVE_INFINITY
+  return (value) => {
+    if (!Number.isFinite(value)) return null
+    return motorTenths(travelDeg, dial, Math.min(most, Math.max(least, angle(value))))
+  }
+}
+
+export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings> = {
+  kind: 'needle',
+  word: 'needle',
+  binding,
+  priority: 1,
+  showsAbsent: false,
+  wanted: { as: 'number' },
+  terminals: ({ terminals }) => terminals,
+  slot: ({ drive, travelDeg, degPerS }, { places, rest }, dial): NeedleSlot => ({
+    kind: 'needle',
+    pins: coilOrder(places, dial?.leads),
+    drive,
+    travelDeg,
+    degPerS: Math.min(degPerS, Math.round(dial?.degPerS ?? degPerS)),
+    rest: rest === 'keep' ? 'keep' : motorTenths(travelDeg, dial, homeOf(dial)),
+  }),
+  fresh: () => ({ show: 'input' }),
+  presence: ({ travelDeg }, dial) => {
+    const least = dial?.leastDeg ?? dial?.points[0]?.deg ?? -travelDeg / 2
+    const most = dial?.mostDeg ?? dial?.points.at(-1)?.deg ?? travelDeg / 2
+    const stand = standOf(travelDeg, dial)
+    return {
+      rest: () => motorTenths(travelDeg, dial, homeOf(dial)),
+      all: motorTenths(travelDeg, dial, most),
+      bare: (value) => stand(Number(value)),
+      sweep: (share) => motorTenths(travelDeg, dial, least + share * (most - least)),
+    }
+  },
+  compile: (s, { travelDeg }, shaper, dial) => {
+    const show = shaper.expression(s.show, { as: 'number' })
+    if (!dial) shaper.say('part', 'This needle has no needle points yet.')
+    if (!show || !dial) return null
+    const stand = standOf(travelDeg, dial)
+    return (input) => stand(show(input) as number)
+  },
+  takes: (s) => [s.show],
+  main: (s) => s.show,
+  shaping: (s) => s.show,
+  reworded: (s, change) => ({ ...s, show: change(s.show) }),
+  words: ({ travelDeg }, dial, state) =>
+    `${formatNumber(Math.round(dialDegrees(travelDeg, dial, Math.max(0, Number(state)))))}°`,
+}
