@@ -11,10 +11,10 @@ import { darkState } from '../../core/signal/colours'
 import { blankDigits } from '../../core/signal/digits'
 import type { Micros } from '../../core/units-of-measure'
 import { StateDigest } from '../../links/state-digest'
-import type { ChipDriver } from './drivers/chip-driver'
-import { STEPS_PER_DEGREE } from './drivers/motor-driver-4'
+import type { ChipDriver } from './expanders/chip-driver'
+import { STEPS_PER_DEGREE } from './expanders/motor-driver-4/driver'
+import type { SolderedChip } from './expanders/soldered-chip'
 import { NeedleMotor } from './needle-motor'
-import type { SolderedChip } from './soldered-chip'
 
 /** One driven thing on the board: it takes states, moves with time, and can be looked at. */
 interface Output {

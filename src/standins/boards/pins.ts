@@ -1,26 +1,11 @@
 import { type Chip, channelOf, channelPlace, chipKey, type Place } from '../../core/harness/chip'
-import { hc165 } from './chips/hc165'
-import { hc595 } from './chips/hc595'
-import { mcp23017 } from './chips/mcp23017'
-import { motorDriver4 } from './chips/motor-driver-4'
-import { mux16 } from './chips/mux-16'
-import { pca9685 } from './chips/pca9685'
-import { tlc5940 } from './chips/tlc5940'
+import type { BoardPins } from './expanders/chip-driver'
+import { solderedChip } from './expanders/expanders'
+import { channelsUnder, type SolderedChip, type TwoWireChip } from './expanders/soldered-chip'
 import type { Hands } from './hands'
-import { type ChipMaker, channelsUnder, type SolderedChip, type TwoWireChip } from './soldered-chip'
-
-const makers: Readonly<Record<string, ChipMaker>> = {
-  'mux-16': mux16,
-  '74hc165': hc165,
-  '74hc595': hc595,
-  mcp23017,
-  tlc5940,
-  pca9685,
-  'motor-driver-4': motorDriver4,
-}
 
 /** The pins of a board, with whatever is soldered to them: contacts under a hand, and chips. */
-export class Pins {
+export class Pins implements BoardPins {
   chips: readonly Chip[] = []
   private soldered: readonly SolderedChip[] = []
   /** Who hears what the board does to a pin. */
@@ -40,9 +25,7 @@ export class Pins {
     const next = chips.map(
       (chip, i) =>
         // Those that keep their place and pins are the same thing as before; channels move with the place.
-        (same[i]?.from === i ? same[i]?.chip : undefined) ??
-        makers[chip.kind]?.(chip, channelsUnder(this.hands, i)) ??
-        {},
+        (same[i]?.from === i ? same[i]?.chip : undefined) ?? solderedChip(chip, channelsUnder(this.hands, i)),
     )
     this.chips = chips
     this.soldered = next

@@ -1,4 +1,5 @@
 import type { Completion, CompletionContext, CompletionResult } from '@codemirror/autocomplete'
+import { controlKind } from '@/core/aspects/aspects'
 import { isControl } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { layerSetsOf, type Rig, rowsOf } from '@/core/rig/rig'
@@ -30,7 +31,7 @@ export const completionsFor = (rig: Rig, index: CatalogueIndex, hasInput: boolea
       }),
     )
   const controls = rowsOf(rig, 'part')
-    .filter((p) => partKind(p.kind)?.aspects.some((a) => isControl(a) && a.kind !== 'encoder'))
+    .filter((p) => partKind(p.kind)?.aspects.some((a) => isControl(a) && controlKind(a.kind).isReadable))
     .map((p): Completion => ({ label: quoted('part', p.name), type: 'property', detail: 'control' }))
   const layers = layerSetsOf(rig).map(
     (s): Completion => ({ label: quoted('layer', s.name), type: 'property', detail: 'layer set' }),

@@ -1,5 +1,6 @@
 'use client'
 import { useState } from 'react'
+import type { TextAspect } from '@/core/catalogue/part-kind'
 import type { TextSettings } from '@/core/rig/binding'
 import { layerSetsOf, layersOf } from '@/core/rig/rig'
 import type { BindingRow } from '@/core/rig/rows'
@@ -85,8 +86,8 @@ export const PageForm = ({
   binding,
   settings,
   change,
-  rows,
-}: IndicatorFormProps<TextSettings> & { readonly rows: number }) => {
+  aspect,
+}: IndicatorFormProps<TextSettings> & { readonly aspect: TextAspect }) => {
   const { powered: _, ...bare } = settings
   const { lines } = settings
   return (
@@ -103,7 +104,7 @@ export const PageForm = ({
           }
         />
       ))}
-      {lines.length < rows && (
+      {lines.length < aspect.rows && (
         <div>
           <button
             type="button"

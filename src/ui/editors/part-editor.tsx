@@ -5,9 +5,9 @@ import { partKind } from '@/core/catalogue/parts'
 import { followRenaming } from '@/core/rig/binding-change'
 import { changeRow } from '@/core/rig/edit'
 import type { PartRow } from '@/core/rig/rows'
+import { aspectUi } from '../aspects/aspects'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
-import { AspectForm } from './aspect-form'
 
 /** A part's name, what its positions are called on the panel, and how it works. */
 export const PartEditor = ({
@@ -23,6 +23,7 @@ export const PartEditor = ({
   const kind = partKind(part.kind)
   const aspect = kind ? positionsAspect(kind) : undefined
   const own: Aspect | undefined = kind?.aspects.find((a) => a.id === aspectId) ?? kind?.aspects[0]
+  const Own = own && aspectUi(own).Own
   const named = aspect && !aspect.momentary ? aspect.positions.map((p) => p.id) : []
   const [name, setName] = useState(part.name)
   const [labels, setLabels] = useState<Record<string, string>>(part.settings.labels ?? {})
@@ -65,7 +66,7 @@ export const PartEditor = ({
           Take it <span className="key">Enter</span>
         </button>
       </div>
-      {own && <AspectForm part={part} aspect={own} />}
+      {own && Own && <Own part={part} aspect={own as never} />}
     </div>
   )
 }

@@ -2,26 +2,15 @@
 import { useMemo } from 'react'
 import { isControl, isIndicator } from '@/core/catalogue/part-kind'
 import { changeRow, removeRow } from '@/core/rig/edit'
+import { aspectUi, indicatorUi } from '../aspects/aspects'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 import { aspectOfBinding, type BindingEditorProps, change } from './change-binding'
 import { CopyForm } from './copy-form'
 import { ExpressionField } from './expression-field'
 import { placeOf } from './expression-scope'
-import { IndicatorForm } from './indicator-form'
 import { ShapingSteps } from './shaping-steps'
 import { WhenChoice } from './when-choice'
-
-const hints: Record<string, string> = {
-  control:
-    'input is where the control stands. match(input, "up", 0, "down", 2) gives a value for each position.',
-  turning: 'input is how many clicks it was turned, clockwise above zero.',
-  lamp: 'input is the variable. A lamp takes on, off, a brightness from 0 to 1, or blink(times a second).',
-  digits: 'input is the variable; what comes out is written in the window.',
-  text: 'Each line is a text: join("HDG ", zeros(ap.heading.target, 3)). Absent values become dashes.',
-  needle: 'input is the variable; the needle points of the part say where the result stands.',
-  colour: 'input is the variable; the stops below say which colour the result has.',
-}
 
 /** What happens to a value on its way: when, in simple steps, as an expression, and how it is shown. */
 export const ShapingEditor = ({ part, binding, close }: BindingEditorProps) => {
@@ -45,7 +34,8 @@ export const ShapingEditor = ({ part, binding, close }: BindingEditorProps) => {
     edit(`Removed a binding of “${part.name}”`, [removeRow('binding', binding)])
     close()
   }
-  const turning = aspect?.kind === 'encoder'
+  const ui = aspect && aspectUi(aspect)
+  const Shows = settings.kind === 'control' ? undefined : indicatorUi(settings.kind).Shows
   return (
     <div className="flex max-h-[62vh] w-[600px] flex-col gap-2 overflow-y-auto p-3">
       <div className="flex items-center gap-2">
@@ -81,15 +71,15 @@ export const ShapingEditor = ({ part, binding, close }: BindingEditorProps) => {
           />
         </>
       )}
-      {settings.kind !== 'control' && aspect && isIndicator(aspect) && (
-        <IndicatorForm
+      {settings.kind !== 'control' && Shows && aspect && isIndicator(aspect) && (
+        <Shows
           binding={binding}
           settings={settings}
           aspect={aspect}
           change={(next) => change(binding, `Changed how “${part.name}” shows it`, next)}
         />
       )}
-      <p className="text-[11px] leading-[15px] text-ink2">{hints[turning ? 'turning' : settings.kind]}</p>
+      <p className="text-[11px] leading-[15px] text-ink2">{ui?.hint}</p>
       <CopyForm part={part} binding={binding} close={close} />
     </div>
   )

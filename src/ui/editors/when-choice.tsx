@@ -3,9 +3,9 @@ import type { ControlAspect } from '@/core/catalogue/part-kind'
 import { gestureDefaults } from '@/core/engine/controls/gesture-defaults'
 import type { ControlSettings } from '@/core/rig/binding'
 import type { PartRow } from '@/core/rig/rows'
+import type { When } from '../aspects/aspect-ui'
+import { controlUi } from '../aspects/aspects'
 import { NumberField } from './number-field'
-
-type When = ControlSettings['when']
 
 const words: Record<When, string> = {
   position: 'every change of position',
@@ -20,15 +20,6 @@ const words: Record<When, string> = {
   clockwise: 'every click clockwise',
   counter: 'every click counterclockwise',
   move: 'every movement',
-}
-
-const gestures: readonly When[] = ['press', 'release', 'short', 'long', 'double', 'repeat', 'hold']
-
-/** What a kind of control can be bound to. */
-const choices = (aspect: ControlAspect): readonly When[] => {
-  if (aspect.kind === 'encoder') return ['turn', 'clockwise', 'counter']
-  if (aspect.kind === 'travel') return ['move']
-  return aspect.momentary && aspect.positions.length === 2 ? gestures : ['position', ...gestures]
 }
 
 type Time = keyof typeof gestureDefaults
@@ -57,13 +48,15 @@ export const WhenChoice = ({
   change: (next: ControlSettings) => void
 }) => {
   const { when } = settings
-  if (aspect.kind === 'travel') return null
+  const { whens, Tuning } = controlUi(aspect.kind)
+  const choices = whens(aspect)
+  if (choices.length === 1) return null
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
       <label className="flex items-center gap-2 text-[12px]">
         <span className="text-ink2">It happens on</span>
         <select value={when} onChange={(e) => change({ ...settings, when: e.target.value as When })}>
-          {choices(aspect).map((id) => (
+          {choices.map((id) => (
             <option key={id} value={id}>
               {words[id]}
             </option>
@@ -112,55 +105,10 @@ export const WhenChoice = ({
           take={(most) => change({ ...settings, timing: { ...settings.timing, most: Math.round(most) } })}
         />
       )}
-      {aspect.kind === 'encoder' && <CoarseChoice settings={settings} change={change} />}
+      {Tuning && <Tuning settings={settings} change={change} />}
     </div>
   )
 }
 
 const withPosition = ({ position: _, ...settings }: ControlSettings, position: string): ControlSettings =>
   position === '' ? settings : { ...settings, position }
-
-/** Larger steps while the knob is turned quickly. */
-const CoarseChoice = ({
-  settings,
-  change,
-}: {
-  settings: ControlSettings
-  change: (next: ControlSettings) => void
-}) => {
-  const { coarse, ...plain } = settings
-  return (
-    <div className="flex items-center gap-3 text-[12px]">
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={coarse !== undefined}
-          onChange={(e) =>
-            change(e.target.checked ? { ...plain, coarse: { perSecond: 12, times: 10 } } : plain)
-          }
-        />
-        coarse when turned fast
-      </label>
-      {coarse && (
-        <>
-          <NumberField
-            label="×"
-            unit=""
-            least={2}
-            most={1000}
-            value={coarse.times}
-            take={(times) => change({ ...settings, coarse: { ...coarse, times: Math.round(times) } })}
-          />
-          <NumberField
-            label="from"
-            unit="clicks/s"
-            least={2}
-            most={100}
-            value={coarse.perSecond}
-            take={(perSecond) => change({ ...settings, coarse: { ...coarse, perSecond } })}
-          />
-        </>
-      )}
-    </div>
-  )
-}

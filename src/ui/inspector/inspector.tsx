@@ -8,6 +8,7 @@ import { isBound, targetOf } from '@/core/rig/binding'
 import { changeRow } from '@/core/rig/edit'
 import { bindingsOf, leadsOf } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
+import { indicatorUi } from '../aspects/aspects'
 import { change } from '../editors/change-binding'
 import { addBinding } from '../editors/target-editor'
 import { sayToHub } from '../live/connection'
@@ -182,12 +183,7 @@ const ProofWords = ({ partId, bindings }: { partId: string; bindings: readonly B
 const RestRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
   const { settings } = binding
   if (settings.kind === 'control') return null
-  const words: Record<string, string> = {
-    out: settings.kind === 'needle' ? 'home' : settings.kind === 'lamp' ? 'out' : 'blank',
-    ...(settings.kind === 'lamp' ? { lit: 'lit' } : {}),
-    ...(settings.kind === 'digits' ? { dashes: 'dashes' } : {}),
-    keep: 'as it was',
-  }
+  const words = indicatorUi(settings.kind).rests
   const choose = (rest: string) =>
     change(binding, `Changed the rest state of “${part.name}” to ${words[rest]}`, {
       ...settings,

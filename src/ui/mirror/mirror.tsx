@@ -1,5 +1,7 @@
 'use client'
 import { useCallback, useEffect, useMemo, useSyncExternalStore } from 'react'
+import { controlKind } from '@/core/aspects/aspects'
+import { isControl } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import type { Agreement } from '@/core/engine/agreement'
 import { layerSetsOf, layersOf, partsOf, rowsOf } from '@/core/rig/rig'
@@ -126,7 +128,7 @@ const Disagreements = () => {
   const ids = useMemo(
     () =>
       rowsOf(rig, 'part')
-        .filter((p) => partKind(p.kind)?.aspects.some((a) => a.kind === 'positions' || a.kind === 'travel'))
+        .filter((p) => partKind(p.kind)?.aspects.some((a) => isControl(a) && controlKind(a.kind).isReadable))
         .map((p) => p.id),
     [rig],
   )

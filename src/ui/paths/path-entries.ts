@@ -1,3 +1,4 @@
+import { indicatorKind } from '@/core/aspects/aspects'
 import { partKind } from '@/core/catalogue/parts'
 import { aspectFor, type BindingSettings, targetOf } from '@/core/rig/binding'
 import { bindingsOf, boardsOf, leadsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
@@ -54,10 +55,8 @@ export const pathEntries = (rig: Rig): PathEntry[] => {
 }
 
 /** What a binding's shaping says, in one text. */
-const shapingText = (s: BindingSettings): string | null => {
-  if (s.kind === 'control') return s.value
-  return s.kind === 'text' ? s.lines.map((l) => l.show).join(' ') : s.show
-}
+const shapingText = (s: BindingSettings): string | null =>
+  s.kind === 'control' ? s.value : indicatorKind(s.kind).takes(s).join(' ')
 
 const wordsOf = (rig: Rig, { settings, on }: BindingRow): string => {
   const target = targetOf(settings)

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { expanderKind } from '../../core/catalogue/expanders'
-import { boardLines, type Chip, channelPlace } from '../../core/harness/chip'
-import { type Configuration, encodeConfiguration, type Slot } from '../../core/harness/slot'
-import { type FromBoard, hostEnd, type ToBoard } from '../../links/board-link'
-import { ReportReader } from '../../links/reports'
-import { randomFrom } from '../craft/world'
-import { SimulatedBoard } from './simulated-board'
+import { expanderKind, expanderKinds } from '../../../core/catalogue/expanders'
+import { boardLines, type Chip, channelPlace } from '../../../core/harness/chip'
+import { type Configuration, encodeConfiguration, type Slot } from '../../../core/harness/slot'
+import { type FromBoard, hostEnd, type ToBoard } from '../../../links/board-link'
+import { ReportReader } from '../../../links/reports'
+import { randomFrom } from '../../craft/world'
+import { SimulatedBoard } from '../simulated-board'
+import { expanders } from './expanders'
 
 /** A chip on the pins from 30 on. */
 const chip = (kind: string, chips = 1): Chip => {
@@ -173,4 +174,12 @@ it('keeps what hangs on a chip when another is soldered on before it', () => {
   bench.run(20)
   expect(bench.board.hands.closedPins()).toEqual([channelPlace(1, 7)])
   expect(bench.reports.get(0)).toBe(1)
+})
+
+describe('the catalogue and the stand-ins', () => {
+  it('know the same expanders, each with a code of its own', () => {
+    const worked = expanderKinds.filter((k) => k.follows !== true)
+    expect(Object.keys(expanders).sort()).toEqual(worked.map((k) => k.id).sort())
+    expect(new Set(expanderKinds.map((k) => k.code)).size).toBe(expanderKinds.length)
+  })
 })

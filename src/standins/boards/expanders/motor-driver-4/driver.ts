@@ -1,13 +1,11 @@
-import type { Chip } from '../../../core/harness/chip'
-import type { Micros } from '../../../core/units-of-measure'
-import type { Pins } from '../pins'
-import type { ChipDriver } from './chip-driver'
+import type { Micros } from '../../../../core/units-of-measure'
+import type { DriverMaker } from '../chip-driver'
 
 /** Steps of the chip in a degree. */
 export const STEPS_PER_DEGREE = 12
 
 /** Steps each motor towards its goal, no faster than it may turn. */
-export const motorDriver4Driver = ({ pins: own }: Chip, pins: Pins): ChipDriver => {
+export const motorDriver4Driver: DriverMaker = ({ pins: own }, pins) => {
   const goals = [0, 0, 0, 0]
   const speeds = [0, 0, 0, 0]
   const at = [0, 0, 0, 0]

@@ -1,14 +1,12 @@
-import type { Chip } from '../../../core/harness/chip'
-import type { Pins } from '../pins'
-import type { ChipDriver } from './chip-driver'
+import type { DriverMaker } from '../chip-driver'
 
 const BITS = 12
 
 /** Shifts out twelve bits a channel, the last channel first and its highest bit first, whenever one changes. */
-export const tlc5940Driver = (
-  { pins: [data = -1, clock = -1, latch = -1, blank = -1, steps = -1], chips }: Chip,
-  pins: Pins,
-): ChipDriver => {
+export const tlc5940Driver: DriverMaker = (
+  { pins: [data = -1, clock = -1, latch = -1, blank = -1, steps = -1], chips },
+  pins,
+) => {
   const wanted: number[] = new Array(chips * 16).fill(0)
   let changed = true
   const shiftOut = (value: number) => {

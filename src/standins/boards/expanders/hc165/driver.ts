@@ -1,12 +1,7 @@
-import type { Chip } from '../../../core/harness/chip'
-import type { Pins } from '../pins'
-import type { ChipDriver } from './chip-driver'
+import type { DriverMaker } from '../chip-driver'
 
 /** Has all inputs taken in at once, then clocks them out of the chain. */
-export const hc165Driver = (
-  { pins: [data = -1, clock = -1, load = -1], chips }: Chip,
-  pins: Pins,
-): ChipDriver => {
+export const hc165Driver: DriverMaker = ({ pins: [data = -1, clock = -1, load = -1], chips }, pins) => {
   const closed: boolean[] = new Array(chips * 8).fill(false)
   return {
     scan: () => {

@@ -1,6 +1,4 @@
-import type { Chip } from '../../../core/harness/chip'
-import type { Pins } from '../pins'
-import type { ChipDriver } from './chip-driver'
+import type { DriverMaker } from '../chip-driver'
 
 const MODE = 0x00
 const AWAKE = 0x20
@@ -11,7 +9,7 @@ const SERVO_PRESCALE = 121
 const COUNT_US = ((SERVO_PRESCALE + 1) * 1_000_000) / 25_000_000
 const COUNTS = 4096
 
-export const pca9685Driver = ({ address }: Chip, pins: Pins): ChipDriver => {
+export const pca9685Driver: DriverMaker = ({ address }, pins) => {
   const wanted: number[] = new Array(16).fill(0)
   const set = (channel: number, counts: number) => {
     wanted[channel] = Math.min(COUNTS - 1, Math.max(0, Math.round(counts)))

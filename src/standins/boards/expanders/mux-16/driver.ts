@@ -1,9 +1,7 @@
-import type { Chip } from '../../../core/harness/chip'
-import type { Pins } from '../pins'
-import type { ChipDriver } from './chip-driver'
+import type { DriverMaker } from '../chip-driver'
 
 /** Goes through all sixteen channels, one address after the other, and keeps what it finds. */
-export const mux16Driver = ({ pins: [signal = -1, ...address] }: Chip, pins: Pins): ChipDriver => {
+export const mux16Driver: DriverMaker = ({ pins: [signal = -1, ...address] }, pins) => {
   const closed: boolean[] = new Array(16).fill(false)
   const levels: number[] = new Array(16).fill(0)
   return {

@@ -1,15 +1,10 @@
-import type { Chip } from '../../../core/harness/chip'
-import type { Pins } from '../pins'
-import type { ChipDriver } from './chip-driver'
+import type { DriverMaker } from '../chip-driver'
 
 /** On from half brightness; the chip knows no more than on and off. */
 const ON_FROM = 128
 
 /** Shifts out the whole chain, the far end first, whenever something in it changes. */
-export const hc595Driver = (
-  { pins: [data = -1, clock = -1, latch = -1], chips }: Chip,
-  pins: Pins,
-): ChipDriver => {
+export const hc595Driver: DriverMaker = ({ pins: [data = -1, clock = -1, latch = -1], chips }, pins) => {
   const wanted: boolean[] = new Array(chips * 8).fill(false)
   let changed = true
   return {

@@ -1,6 +1,4 @@
-import type { Chip } from '../../../core/harness/chip'
-import type { Pins } from '../pins'
-import type { ChipDriver } from './chip-driver'
+import type { DriverMaker } from '../chip-driver'
 
 const DIRECTION = 0x00
 const PULL_UPS = 0x0c
@@ -9,7 +7,7 @@ const LATCH = 0x14
 const ON_FROM = 128
 
 /** Makes an output of each channel that lights something and an input with pull-up of every other. */
-export const mcp23017Driver = ({ address }: Chip, lamps: ReadonlySet<number>, pins: Pins): ChipDriver => {
+export const mcp23017Driver: DriverMaker = ({ address }, pins, lamps) => {
   let bits = 0
   let outputs = 0
   let wanted = 0

@@ -1,0 +1,46 @@
+'use client'
+import type { ComponentType } from 'react'
+import type { IndicatorAspect, Look, NeedleAspect, PartKind } from '@/core/catalogue/part-kind'
+import type { AspectLive } from '@/core/live/feed'
+import type { PartRow } from '@/core/rig/rows'
+import { ColourLook } from './colour-look'
+import { DigitsLook } from './digits-look'
+import { ConnectorLook, ScreenLook, ScrewLook } from './fixing-look'
+import { GaugeLook } from './gauge-look'
+import { LampLook, LegendLampLook } from './lamp-look'
+import { TextLook } from './text-look'
+
+/** What a look is given: itself, what its first aspect shows, and the rest for those that need more. */
+interface LookProps<L extends Look['look']> {
+  readonly look: Extract<Look, { look: L }>
+  readonly live: AspectLive | undefined
+  readonly part: PartRow
+  readonly kind: PartKind
+  readonly aspects: readonly IndicatorAspect[]
+  readonly lives: Readonly<Record<string, AspectLive>> | undefined
+}
+
+/** How what only shows, or only sits there, looks from the front. What is worked has components of its own. */
+const looks: { readonly [L in Look['look']]?: ComponentType<LookProps<L>> } = {
+  lamp: LampLook,
+  'legend-lamp': LegendLampLook,
+  digits: DigitsLook,
+  screen: ScreenLook,
+  connector: ConnectorLook,
+  screw: ScrewLook,
+  text: ({ kind: { frontMm }, ...props }) => (
+    <TextLook {...props} widthMm={frontMm.width} heightMm={frontMm.height} />
+  ),
+  gauge: ({ aspects, ...props }) => (
+    <GaugeLook {...props} aspects={aspects.filter((a): a is NeedleAspect => a.kind === 'needle')} />
+  ),
+  'colour-lamp': ({ look, live }) => (
+    <ColourLook lamps={1} pitchMm={0} radiusMm={look.lensMm / 2} live={live} />
+  ),
+  strip: ({ look, live }) => (
+    <ColourLook lamps={look.lamps} pitchMm={look.pitchMm} radiusMm={look.pitchMm * 0.42} live={live} />
+  ),
+}
+
+export const lookOf = (look: Look): ComponentType<LookProps<Look['look']>> | undefined =>
+  looks[look.look] as ComponentType<LookProps<Look['look']>> | undefined
