@@ -17,7 +17,7 @@ module.exports = {
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
         pathNot:
-          'node_modules/(zod|jsep|rbush|papaparse|elkjs|svgpath|opentype\\.js|pdf-lib|dxf-parser|fast-xml-parser|@tarikjabiri/dxf|d3[^/]*)/',
+          'node_modules/(zod|clipper2-ts|jsep|rbush|papaparse|elkjs|svgpath|opentype\\.js|pdf-lib|dxf-parser|fast-xml-parser|@tarikjabiri/dxf|d3[^/]*)/',
       },
     },
     only('links import core', '^src/links/', ['^src/(core|links)/']),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { partAt, plate, plateRig } from '../../../tests/plates'
-import { boundsOf } from '../layout/contour'
+import { boundsOf } from '../geometry/boxes'
 import { fitFindings } from '../layout/fit'
 import { plateOf } from '../layout/plate'
 import { frontOutline } from '../layout/things'

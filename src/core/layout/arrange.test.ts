@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { legendAt, partAt, plate, plateRig } from '../../../tests/plates'
+import { point } from '../geometry/contour'
 import { apply, type Change, invert } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import {
@@ -15,7 +16,6 @@ import {
   roundPlaces,
   turned,
 } from './arrange'
-import { point } from './contour'
 import { snap } from './snap'
 import { thingAt, thingsOf, withGroups, withTied } from './things'
 

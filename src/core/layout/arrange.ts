@@ -1,9 +1,10 @@
+import { type Point, point } from '../geometry/contour'
+import { placedAt, through } from '../geometry/matrix'
 import { addRow, type Change, changeRow, removeRow } from '../rig/edit'
 import { numbered } from '../rig/numbered'
 import { bindingsOf, leadsOf, type Rig, rowsOf } from '../rig/rig'
 import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
 import type { Degrees, Millimetres } from '../units-of-measure'
-import { type Point, placedAt, point, through } from './contour'
 import { canMove, isLocked, middleOf, type Thing, thingsOf, unionOf, withTied } from './things'
 
 export type Move = { readonly dx: Millimetres; readonly dy: Millimetres }

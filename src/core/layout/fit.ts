@@ -2,25 +2,15 @@ import RBush from 'rbush'
 import { kindOf } from '../catalogue/own-kind'
 import { isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
+import { type Box, boxAbout, boxOf } from '../geometry/boxes'
+import { asCircle, type Contour, distance, type Point, point } from '../geometry/contour'
+import { flattened } from '../geometry/flatten'
+import { gapBetween, isInside, overlap } from '../geometry/rings'
 import { partsOf, type Rig } from '../rig/rig'
 import type { Material, PanelRow, PartRow } from '../rig/rows'
 import { formatNumber } from '../signal/format'
 import type { Degrees, Millimetres } from '../units-of-measure'
 import type { Move } from './arrange'
-import {
-  asCircle,
-  type Box,
-  boxAbout,
-  boxOf,
-  type Contour,
-  distance,
-  flattened,
-  gapBetween,
-  isInside,
-  overlap,
-  type Point,
-  point,
-} from './contour'
 import { atAngle, legendMarks, markOutline, positionAngles, positionLabel } from './legend-marks'
 import { boxOnPanel, drilledContour, plateOf } from './plate'
 import { frontOutline, keyOf, legendsOf } from './things'

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { legendAt, partAt } from '../../../tests/plates'
+import { boxOf } from '../geometry/boxes'
+import { distance, point } from '../geometry/contour'
 import type { LegendRow } from '../rig/rows'
-import { boxOf, distance, point } from './contour'
 import { atAngle, type EngravedMark, legendMarks, markOutline, positionAngles } from './legend-marks'
 import { capHeight, textWidth } from './lettering'
 

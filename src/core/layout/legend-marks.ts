@@ -1,20 +1,13 @@
 import { positionsAspect, rotaryDeg } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
+import { type Box, boundsOf } from '../geometry/boxes'
+import { type Contour, type Point, point, polygon, rectangle } from '../geometry/contour'
+import { flattened } from '../geometry/flatten'
+import { placedAt, transformed } from '../geometry/matrix'
+import type { LegendFont } from '../rig/legend-fonts'
 import type { LegendRow, PartRow } from '../rig/rows'
 import type { Degrees, Millimetres } from '../units-of-measure'
-import {
-  type Box,
-  boundsOf,
-  type Contour,
-  flattened,
-  type Point,
-  placedAt,
-  point,
-  polygon,
-  rectangle,
-  transformed,
-} from './contour'
-import { capHeight, type LegendFont, textWidth } from './lettering'
+import { capHeight, textWidth } from './lettering'
 
 /** What is engraved: words, and lines of some width. */
 export type EngravedMark =

@@ -1,8 +1,5 @@
+import type { LegendFont } from '../rig/legend-fonts'
 import type { Millimetres } from '../units-of-measure'
-
-/** The fonts that legends are set in; they ship with Clavik. */
-export const legendFonts = ['plain', 'bold', 'mono'] as const
-export type LegendFont = (typeof legendFonts)[number]
 
 /** Widths in thousandths of the size of the characters 32 to 126 and 160 to 255, from the fonts' own tables. */
 interface Widths {

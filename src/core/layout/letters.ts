@@ -1,8 +1,10 @@
 import { type Font, parse } from 'opentype.js'
-import { type Contour, placedAt, transformed } from './contour'
+import type { Contour } from '../geometry/contour'
+import { placedAt, transformed } from '../geometry/matrix'
+import { contoursOf } from '../geometry/read-path-data'
+import type { LegendFont } from '../rig/legend-fonts'
 import type { Lettering } from './cut-drawing'
-import { type LegendFont, SPACING_MM } from './lettering'
-import { contoursOf } from './read-path-data'
+import { SPACING_MM } from './lettering'
 
 interface Glyph {
   readonly contours: readonly Contour[]

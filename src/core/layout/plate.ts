@@ -1,24 +1,13 @@
 import type { Cutout, Mount } from '../catalogue/mount'
 import { kindOf } from '../catalogue/own-kind'
+import { type Contour, circle, flatSided, type Point, point, polygon, rectangle } from '../geometry/contour'
+import { flattened } from '../geometry/flatten'
+import { type Matrix, placedAt, through, transformed } from '../geometry/matrix'
+import { offset } from '../geometry/offset'
+import { contoursOf } from '../geometry/read-path-data'
 import { partsOf, type Rig } from '../rig/rig'
 import type { PanelRow, PartRow } from '../rig/rows'
 import type { Millimetres } from '../units-of-measure'
-import {
-  type Contour,
-  circle,
-  flatSided,
-  flattened,
-  type Matrix,
-  offset,
-  type Point,
-  placedAt,
-  point,
-  polygon,
-  rectangle,
-  through,
-  transformed,
-} from './contour'
-import { contoursOf } from './read-path-data'
 
 /** A hole that is drilled rather than cut along its edge. */
 export interface Drilled {
@@ -34,15 +23,15 @@ export interface Plate {
   readonly drilled: readonly { readonly partId: string | null; readonly hole: Drilled }[]
 }
 
-/** A closed contour moved outwards; one that is moved at all comes as fine chords. */
-const grown = (c: Contour, by: Millimetres): Contour =>
-  by === 0 ? c : polygon(offset(flattened(c, 0.005), by))
+/** A closed contour moved outwards: what is left of it, as fine chords where it is moved at all. */
+const grown = (c: Contour, by: Millimetres): readonly Contour[] =>
+  by === 0 ? [c] : offset(flattened(c, 0.005), by).map((ring) => polygon(ring))
 
 /** The panel's edge: drawn by size and corners, or imported; grown by half of what a tool takes away. */
 export const outlineOf = (panel: PanelRow, kerfMm: Millimetres = 0): Contour => {
   const imported = panel.settings.outline === undefined ? [] : contoursOf(panel.settings.outline)
   const { widthMm: w, heightMm: h, cornerMm } = panel
-  if (imported[0]) return grown(imported[0], kerfMm / 2)
+  if (imported[0]) return grown(imported[0], kerfMm / 2)[0] ?? imported[0]
   const corner = cornerMm === 0 ? 0 : cornerMm + kerfMm / 2
   return rectangle(point(w / 2, h / 2), w + kerfMm, h + kerfMm, corner)
 }
@@ -94,7 +83,8 @@ export const plateOf = (rig: Rig, panel: PanelRow, kerfMm: Millimetres = 0): Pla
     hole: { centre: point(h.xMm, h.yMm), diameterMm: h.diameterMm },
   }))
   for (const d of panel.settings.windows ?? [])
-    for (const contour of contoursOf(d)) holes.push({ partId: null, contour: grown(contour, -kerfMm / 2) })
+    for (const window of contoursOf(d))
+      for (const contour of grown(window, -kerfMm / 2)) holes.push({ partId: null, contour })
   for (const part of partsOf(rig, panel.id)) {
     const mount = kindOf(part)?.mount
     if (!mount) continue

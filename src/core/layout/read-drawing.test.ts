@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { asCircle, type Box, boundsOf } from './contour'
+import { type Box, boundsOf } from '../geometry/boxes'
+import { asCircle } from '../geometry/contour'
 import { readDxf } from './read-dxf'
 import type { ReadDrawing } from './read-plate'
 import { readSvg } from './read-svg'

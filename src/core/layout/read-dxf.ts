@@ -8,20 +8,11 @@ import DxfParser, {
   type IPolylineEntity,
   type ISplineEntity,
 } from 'dxf-parser'
-import {
-  type Contour,
-  circle,
-  combined,
-  type Point,
-  placedAt,
-  point,
-  polygon,
-  type Segment,
-  transformed,
-} from './contour'
+import { type Contour, circle, type Point, point, polygon, type Segment } from '../geometry/contour'
+import { combined, placedAt, transformed } from '../geometry/matrix'
+import { splinePieces } from '../geometry/spline'
 import type { Found, ReadDrawing } from './read-plate'
 import { MOST_BYTES } from './read-svg'
-import { splinePieces } from './spline'
 
 /** $INSUNITS of the DXF reference, as far as panels are drawn in them. */
 const unitsMm: Record<number, number> = {

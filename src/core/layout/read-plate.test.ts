@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { areaOf, boundsOf, type Contour, circle, flattened, point, polygon, rectangle } from './contour'
-import { contoursOf } from './read-path-data'
+import { boundsOf } from '../geometry/boxes'
+import { type Contour, circle, point, polygon, rectangle } from '../geometry/contour'
+import { flattened } from '../geometry/flatten'
+import { contoursOf } from '../geometry/read-path-data'
+import { areaOf } from '../geometry/rings'
 import { type Found, joined, plateFrom } from './read-plate'
 
 const found = (...contours: Contour[]): Found[] => contours.map((contour) => ({ contour, layer: '' }))

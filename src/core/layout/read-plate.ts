@@ -1,18 +1,10 @@
+import { type Box, boundsOf } from '../geometry/boxes'
+import { asCircle, type Contour, distance, point } from '../geometry/contour'
+import { flattened } from '../geometry/flatten'
+import { placedAt, transformed } from '../geometry/matrix'
+import { pathData } from '../geometry/path-data'
+import { areaOf, isInside } from '../geometry/rings'
 import type { Millimetres } from '../units-of-measure'
-import {
-  areaOf,
-  asCircle,
-  type Box,
-  boundsOf,
-  type Contour,
-  distance,
-  flattened,
-  isInside,
-  placedAt,
-  point,
-  transformed,
-} from './contour'
-import { pathData } from './path-data'
 
 /** A contour out of a file, in millimetres, on the layer it had there. */
 export interface Found {

@@ -1,17 +1,7 @@
 import { XMLParser, XMLValidator } from 'fast-xml-parser'
-import {
-  type Contour,
-  circle,
-  combined,
-  type Matrix,
-  placedAt,
-  point,
-  polygon,
-  rectangle,
-  transformed,
-  unmoved,
-} from './contour'
-import { contoursOf } from './read-path-data'
+import { type Contour, circle, point, polygon, rectangle } from '../geometry/contour'
+import { combined, type Matrix, placedAt, transformed, unmoved } from '../geometry/matrix'
+import { contoursOf } from '../geometry/read-path-data'
 import type { Found, ReadDrawing } from './read-plate'
 
 /** The largest file that is read; drawings of panels are a hundredth of it. */

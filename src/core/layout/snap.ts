@@ -1,5 +1,6 @@
+import type { Box } from '../geometry/boxes'
+import { type Point, point } from '../geometry/contour'
 import type { Millimetres } from '../units-of-measure'
-import { type Box, type Point, point } from './contour'
 
 /** A line along which something snapped, to be shown. */
 export interface SnapLine {

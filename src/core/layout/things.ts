@@ -1,8 +1,11 @@
 import { kindOf } from '../catalogue/own-kind'
+import { type Box, boxOf } from '../geometry/boxes'
+import { type Point, point } from '../geometry/contour'
+import { flattened } from '../geometry/flatten'
+import { gapBetween, isInside } from '../geometry/rings'
 import { bindingsOf, leadsOf, partsOf, type Rig, rowsOf } from '../rig/rig'
 import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
 import type { Millimetres } from '../units-of-measure'
-import { type Box, boxOf, flattened, gapBetween, isInside, type Point, point } from './contour'
 import { legendMarks, markOutline } from './legend-marks'
 import { boxOnPanel } from './plate'
 

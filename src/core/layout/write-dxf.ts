@@ -1,5 +1,6 @@
 import { Colors, DxfWriter, LWPolylineFlags, point2d, point3d, SplineFlags, Units } from '@tarikjabiri/dxf'
-import { asCircle, type Contour, type Point, sweepOf } from './contour'
+import { sweepOf } from '../geometry/arcs'
+import { asCircle, type Contour, type Point } from '../geometry/contour'
 import { type CutDrawing, type LayerName, layerNames } from './cut-drawing'
 import { contoursOfLayer } from './write-svg'
 

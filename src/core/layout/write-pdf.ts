@@ -15,8 +15,10 @@ import {
   setStrokingColor,
   stroke,
 } from 'pdf-lib'
+import { withoutArcs } from '../geometry/arcs'
+import { type Contour, type Point, point, polygon } from '../geometry/contour'
+import { placedAt, transformed } from '../geometry/matrix'
 import type { Millimetres } from '../units-of-measure'
-import { type Contour, type Point, placedAt, point, polygon, transformed, withoutArcs } from './contour'
 import { type CutDrawing, type LayerName, type Lettering, layerNames } from './cut-drawing'
 import { type Paper, papers } from './papers'
 import { contoursOfLayer, layerColours } from './write-svg'

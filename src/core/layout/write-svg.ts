@@ -1,6 +1,6 @@
-import type { Contour } from './contour'
+import type { Contour } from '../geometry/contour'
+import { pathData } from '../geometry/path-data'
 import { type CutDrawing, type LayerName, layerNames } from './cut-drawing'
-import { pathData } from './path-data'
 import { drilledContour } from './plate'
 
 /** One colour a layer, far apart from each other: cutters tell their passes by it. */

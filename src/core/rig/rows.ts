@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { ownBoard } from '../catalogue/own-board'
-import { legendFonts } from '../layout/lettering'
-import { isPathData } from '../layout/read-path-data'
+import { isPathData } from '../geometry/read-path-data'
 import { bindingSettings } from './binding'
+import { legendFonts } from './legend-fonts'
 import { partSettings } from './part-settings'
 
 /** The newest rig format this Clavik understands; rows that say a higher one are kept aside untouched. */

@@ -1,7 +1,7 @@
 import { memo } from 'react'
+import { pathData } from '@/core/geometry/path-data'
 import { type EngravedMark, legendMarks } from '@/core/layout/legend-marks'
 import { SPACING_MM } from '@/core/layout/lettering'
-import { pathData } from '@/core/layout/path-data'
 import type { LegendRow, PartRow } from '@/core/rig/rows'
 
 /** A legend as it is engraved: the same words and lines that go to the cutter. */

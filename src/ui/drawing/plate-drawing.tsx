@@ -1,5 +1,5 @@
 import { memo } from 'react'
-import { pathData } from '@/core/layout/path-data'
+import { pathData } from '@/core/geometry/path-data'
 import { outlineOf } from '@/core/layout/plate'
 import type { PanelRow } from '@/core/rig/rows'
 

@@ -1,7 +1,7 @@
 'use client'
 import { Crosshair, Moon, Redo2, Undo2 } from 'lucide-react'
 import { useRouter } from 'next/navigation'
-import { openEnds } from '@/core/rig/open-ends'
+import { openEnds } from '@/core/harness/open-ends'
 import { panelsOf, rigRow } from '@/core/rig/rig'
 import { follow, loadAll, sayToHub } from '../live/connection'
 import { stepHistory } from '../live/edits'

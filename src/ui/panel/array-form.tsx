@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { point } from '@/core/layout/contour'
+import { point } from '@/core/geometry/contour'
 import { type Thing, unionOf } from '@/core/layout/things'
 import type { PanelRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'

@@ -1,6 +1,6 @@
 import { memo } from 'react'
 import { kindOf } from '@/core/catalogue/own-kind'
-import { pathData } from '@/core/layout/path-data'
+import { pathData } from '@/core/geometry/path-data'
 import { drilledContour, holesOf, placeOf } from '@/core/layout/plate'
 import { partsOf, type Rig } from '@/core/rig/rig'
 import type { PanelRow, PartRow } from '@/core/rig/rows'

@@ -2,7 +2,7 @@
 import { type KeyboardEvent, memo, useMemo, useRef } from 'react'
 import { kindOf } from '@/core/catalogue/own-kind'
 import type { PartKind } from '@/core/catalogue/part-kind'
-import { type Point, point } from '@/core/layout/contour'
+import { type Point, point } from '@/core/geometry/contour'
 import type { FitFinding } from '@/core/layout/fit'
 import { type Thing, thingsOf } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'

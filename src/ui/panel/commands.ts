@@ -1,3 +1,4 @@
+import type { Point } from '@/core/geometry/contour'
 import {
   aligned,
   copied,
@@ -12,7 +13,6 @@ import {
   roundPlaces,
   turned,
 } from '@/core/layout/arrange'
-import type { Point } from '@/core/layout/contour'
 import { groupOf, hangingOn, isLocked, type Thing, thingsOf } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'

@@ -1,6 +1,7 @@
 import { type PointerEvent, type RefObject, useRef, useState } from 'react'
+import { type Box, boxOf, isWithin } from '@/core/geometry/boxes'
+import { type Point, point } from '@/core/geometry/contour'
 import { moved } from '@/core/layout/arrange'
-import { type Box, boxOf, isWithin, type Point, point } from '@/core/layout/contour'
 import { type SnapLine, snap } from '@/core/layout/snap'
 import { canMove, isLocked, type Thing, thingAt, unionOf, withTied } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'

@@ -1,7 +1,7 @@
 'use client'
-import type { LegendFont } from '@/core/layout/lettering'
 import { keyOf } from '@/core/layout/things'
 import { changeRow } from '@/core/rig/edit'
+import type { LegendFont } from '@/core/rig/legend-fonts'
 import { partsOf, type Rig } from '@/core/rig/rig'
 import type { LegendRow, PanelRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'

@@ -1,4 +1,5 @@
-import { type Box, point } from '@/core/layout/contour'
+import type { Box } from '@/core/geometry/boxes'
+import { point } from '@/core/geometry/contour'
 import type { FitFinding } from '@/core/layout/fit'
 import { isLocked, middleOf, type Thing, unionOf } from '@/core/layout/things'
 import type { PanelRow } from '@/core/rig/rows'

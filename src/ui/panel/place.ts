@@ -1,5 +1,5 @@
 import { partKind } from '@/core/catalogue/parts'
-import type { Point } from '@/core/layout/contour'
+import type { Point } from '@/core/geometry/contour'
 import { keyOf } from '@/core/layout/things'
 import { addRow, changeRow } from '@/core/rig/edit'
 import { numbered } from '@/core/rig/numbered'

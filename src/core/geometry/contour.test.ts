@@ -1,25 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import {
-  areaOf,
-  asCircle,
-  boundsOf,
-  circle,
-  combined,
-  flatSided,
-  flattened,
-  gapBetween,
-  isInside,
-  offset,
-  overlap,
-  placedAt,
-  point,
-  polygon,
-  rectangle,
-  transformed,
-} from './contour'
+import { boundsOf } from './boxes'
+import { asCircle, circle, flatSided, point, polygon, rectangle } from './contour'
+import { flattened } from './flatten'
+import { combined, placedAt, transformed } from './matrix'
+import { offset } from './offset'
 import { pathData } from './path-data'
 import { contoursOf, isPathData } from './read-path-data'
+import { areaOf, gapBetween, isInside, overlap } from './rings'
 import { splinePieces } from './spline'
 
 const place = fc.record({
@@ -119,9 +107,46 @@ describe('contours', () => {
   it('grow by what a tool takes away, whichever way they run', () => {
     const square = polygon([point(0, 0), point(10, 0), point(10, 10), point(0, 10)])
     for (const ring of [flattened(square), flattened(square).reverse()]) {
-      expect(Math.abs(areaOf(offset(ring, 0.1)))).toBeCloseTo(10.2 * 10.2, 6)
-      expect(Math.abs(areaOf(offset(ring, -0.1)))).toBeCloseTo(9.8 * 9.8, 6)
+      expect(offset(ring, 0.1).map(areaOf)).toEqual([expect.closeTo(10.2 * 10.2, 4)])
+      expect(offset(ring, -0.1).map(areaOf)).toEqual([expect.closeTo(9.8 * 9.8, 4)])
     }
+  })
+
+  it('fall apart at a waist that the tool takes away, and vanish where nothing is left', () => {
+    // Two squares of 10 and 6 mm, joined by a neck of 0.4 mm.
+    const neck = [
+      point(0, 0),
+      point(10, 0),
+      point(10, 4.8),
+      point(14, 4.8),
+      point(14, 2),
+      point(20, 2),
+      point(20, 8),
+      point(14, 8),
+      point(14, 5.2),
+      point(10, 5.2),
+      point(10, 10),
+      point(0, 10),
+    ]
+    expect(offset(neck, -0.5).map((r) => Number(areaOf(r).toFixed(3)))).toEqual([81, 25])
+    expect(offset(neck, -5)).toEqual([])
+  })
+
+  it('close a bay that is narrower than the tool is wide, without a hole in the edge', () => {
+    const bay = [
+      point(0, 0),
+      point(10, 0),
+      point(10, 4.9),
+      point(4, 4),
+      point(4, 6),
+      point(10, 5.1),
+      point(10, 10),
+      point(0, 10),
+    ]
+    const [grown, ...others] = offset(bay, 0.3)
+    expect(others).toEqual([])
+    expect(Math.max(...(grown ?? []).map((p) => p.x))).toBeCloseTo(10.3, 5)
+    expect(areaOf(grown ?? [])).toBeGreaterThan(10.6 * 10.6 - 6 * 2)
   })
 
   it('combine movements in the order in which they are made', () => {

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import { control, lamp, smallRig } from '../../../tests/rigs'
-import { plainLead } from '../harness/leads'
-import { addRow, apply, changeRow, removeRow } from './edit'
+import { addRow, apply, changeRow, removeRow } from '../rig/edit'
+import { leadsOf, type Rig, rowsOf } from '../rig/rig'
+import type { PartRow } from '../rig/rows'
+import { plainLead } from './leads'
 import { openEnds, progressOf } from './open-ends'
-import { leadsOf, type Rig, rowsOf } from './rig'
-import type { PartRow } from './rows'
 
 const saidOf = (rig: Rig, partId: string) =>
   openEnds(rig).flatMap((e) => (e.partId === partId ? [`${e.station}: ${e.what}`] : []))

@@ -1,4 +1,5 @@
-import { type Contour, distance, type Point, quarters } from './contour'
+import { quarters } from './arcs'
+import { type Contour, distance, type Point } from './contour'
 
 /** Tenths of a micrometre: far below what any machine cuts, short enough to read. */
 const short = (n: number): string => String(Math.round(n * 1e4) / 1e4 + 0)

@@ -1,10 +1,10 @@
 import { aspectWord } from '../aspects/aspects'
 import { isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import { isWired, wiringsOf } from '../harness/wiring'
-import { aspectFor, isBound } from './binding'
-import { bindingsOf, leadsOf, type Rig, rowsOf } from './rig'
-import type { PartRow } from './rows'
+import { aspectFor, isBound } from '../rig/binding'
+import { bindingsOf, leadsOf, type Rig, rowsOf } from '../rig/rig'
+import type { PartRow } from '../rig/rows'
+import { isWired, wiringsOf } from './wiring'
 
 /** Something unfinished: what, of which part, and at which station of its path it is mended. */
 export interface OpenEnd {

@@ -1,14 +1,6 @@
 import svgPath from 'svgpath'
-import {
-  type Contour,
-  combined,
-  distance,
-  type Matrix,
-  type Point,
-  point,
-  type Segment,
-  transformed,
-} from './contour'
+import { type Contour, distance, type Point, point, type Segment } from './contour'
+import { combined, type Matrix, transformed } from './matrix'
 
 /**
  * The contours of SVG path data: every command of SVG 1.1, arcs of circles kept as arcs, others and quadratic curves
