@@ -30,7 +30,7 @@ export class Bench {
 
   private readonly witness = async (): Promise<string> => {
     const focus = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 160) ?? '')
-    return `page ${this.page.url()}, focus in ${focus}, says: ${(await this.text()).slice(0, 1500)}`
+    return `page ${this.page.url()}, focus in ${focus}, says: ${(await this.text()).slice(0, 4000)}`
   }
 
   static async open(address: string): Promise<Bench> {

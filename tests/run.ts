@@ -58,7 +58,7 @@ const tests = async (name: string, project: string): Promise<void> => {
       good += suite.assertionResults.filter((t) => t.status === 'passed').length
       bad += failures.length
       for (const t of failures)
-        process.stdout.write(`FAILED ${t.fullName}\n${t.failureMessages.join('\n').slice(0, 2000)}\n`)
+        process.stdout.write(`FAILED ${t.fullName}\n${t.failureMessages.join('\n').slice(0, 6000)}\n`)
       if (suite.status === 'failed' && failures.length === 0) {
         bad++
         process.stdout.write(`FAILED ${suite.name}\n${suite.message}\n`)
