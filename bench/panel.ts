@@ -1,4 +1,4 @@
-import { fitFindings } from '../src/core/layout/fit'
+import { fitFindings } from '../src/core/layout/fit/fit'
 import { addRow, type Diff } from '../src/core/rig/edit'
 import { emptyRig } from '../src/core/rig/rig'
 import type { PanelRow, PartRow } from '../src/core/rig/rows'

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { partAt, plate, plateRig } from '../../../tests/plates'
 import { boundsOf } from '../geometry/boxes'
-import { fitFindings } from '../layout/fit'
+import { fitFindings } from '../layout/fit/fit'
 import { plateOf } from '../layout/plate'
 import { frontOutline } from '../layout/things'
 import { apply, invalidRows } from '../rig/edit'

@@ -1,6 +1,7 @@
 'use client'
 import { moved } from '@/core/layout/arrange'
-import { type FitFinding, type FitKind, thinnestBridge } from '@/core/layout/fit'
+import { thinnestBridge } from '@/core/layout/fit/bridges'
+import type { FitFinding, FitKind } from '@/core/layout/fit/finding'
 import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'

@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useMemo } from 'react'
-import { fitFindings } from '@/core/layout/fit'
+import { fitFindings } from '@/core/layout/fit/fit'
 import { panelsOf } from '@/core/rig/rig'
 import { formatNumber } from '@/core/signal/format'
 import { PanelChoice } from '../frame/panel-choice'

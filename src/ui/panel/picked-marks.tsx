@@ -1,6 +1,6 @@
 import type { Box } from '@/core/geometry/boxes'
 import { point } from '@/core/geometry/contour'
-import type { FitFinding } from '@/core/layout/fit'
+import type { FitFinding } from '@/core/layout/fit/finding'
 import { isLocked, middleOf, type Thing, unionOf } from '@/core/layout/things'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { legendAt, partAt, plate, plateRig } from '../../../tests/plates'
-import { demoRig } from '../../../tests/rigs'
-import { apply } from '../rig/edit'
-import { panelsOf, type Rig } from '../rig/rig'
-import type { PanelRow, PartRow } from '../rig/rows'
-import { moved } from './arrange'
-import { fitFindings, thinnestBridge } from './fit'
+import { legendAt, partAt, plate, plateRig } from '../../../../tests/plates'
+import { demoRig } from '../../../../tests/rigs'
+import { apply } from '../../rig/edit'
+import { panelsOf, type Rig } from '../../rig/rig'
+import type { PanelRow, PartRow } from '../../rig/rows'
+import { moved } from '../arrange'
+import { thinnestBridge } from './bridges'
+import { fitFindings } from './fit'
 
 const kinds = (rig: Rig, panel: PanelRow = plate) => fitFindings(rig, panel).map((f) => f.kind)
 const words = (rig: Rig) => fitFindings(rig, plate).map((f) => f.words)
