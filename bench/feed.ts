@@ -5,22 +5,11 @@ import { Feed } from '../src/hub/feed'
 import { HandClient } from '../src/hub/hand-client'
 import { Tab } from '../src/hub/tab'
 import { manyLamps, manyVariables } from './big-rig'
-import { inTurn, print } from './measure'
+import { inTurn, print, quietMs } from './measure'
 
 const PARTS = 2_000
 const VARIABLES = 4_000
 const FEEDS_HZ = 30
-/**
- * Work whose time on a quiet core of this kind is known, 1 ms, so that a share of a core can be told on a busy one:
- * so many turns of a loop that does sums.
- */
-const TURNS_A_MS = 1_000_000
-const referenceMs = (): void => {
-  let x = 1
-  for (let i = 0; i < TURNS_A_MS; i++) x = (Math.imul(x, 1_103_515_245) + 12_345) | 0
-  if (x === 42) process.stdout.write('')
-}
-
 /** What the live feed takes while nothing happens, with a tab that shows all of a large rig. */
 export const benchFeed = (): void => {
   const engine = new Engine()
@@ -47,10 +36,7 @@ export const benchFeed = (): void => {
   const second = (): void => {
     for (let i = 0; i < FEEDS_HZ; i++) feed.run(tabs)
   }
-  const hundredth = (): void => {
-    for (let i = 0; i < 10; i++) referenceMs()
-  }
-  const { ours, reference } = inTurn(second, hundredth, 30)
+  const { ours, reference } = inTurn(second, () => quietMs(10), 30)
   print({
     name: `a second of the live feed while nothing happens, one tab that shows all of ${PARTS} parts, against a hundredth of a core`,
     value: ours,

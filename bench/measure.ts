@@ -45,3 +45,23 @@ export const inTurn = (
   }
   return { ours: median(a), reference: median(b) }
 }
+
+/** Turns of a loop that does sums, which a quiet core of this kind goes through in a millisecond. */
+const TURNS_A_MS = 1_000_000
+
+/**
+ * Work whose time on a quiet core is known. What is to take so many milliseconds at most is compared with that much of
+ * it in the same run: a machine that is busy, or slower, is so for both.
+ */
+export const quietMs = (ms: number): void => {
+  let x = 1
+  for (let i = 0; i < ms * TURNS_A_MS; i++) x = (Math.imul(x, 1_103_515_245) + 12_345) | 0
+  if (x === 42) process.stdout.write('')
+}
+
+/** The same as text, for a page in a browser. */
+export const quietMsInPage = `(ms) => {
+  let x = 1
+  for (let i = 0; i < ms * ${TURNS_A_MS}; i++) x = (Math.imul(x, 1103515245) + 12345) | 0
+  return x
+}`

@@ -148,6 +148,11 @@ describe('what a control does', () => {
     await bench.sees('lights.anchor.toggle', '[role="option"]')
     await bench.page.keyboard.press('Enter')
     await until('the path says so', async () => (await bench.station('simulator')).includes('then 1 more'))
+    // Until the hub has it, the binding has a gap and does nothing.
+    await until(
+      'nothing is missing any more',
+      async () => (await bench.page.$('[data-stop*="No variable or event"]')) === null,
+    )
     const before = craft.value('lights.anchor.switch')
     const { x, y } = await bench.middleOf('[data-part="caution"] .worked')
     await bench.page.mouse.click(x, y, { delay: 80 })
