@@ -103,6 +103,23 @@ describe('the harness', () => {
     await pinSays('D32', 'Water rudder')
   })
 
+  it('leads from pin to pin with the arrows, and on with Tab instead of through every pin', async () => {
+    const there = () =>
+      bench.page.evaluate(() => document.activeElement?.closest('[data-pin]')?.getAttribute('data-pin') ?? '')
+    await bench.focus('[data-pin="D22"]')
+    await bench.page.keyboard.press('ArrowDown')
+    const below = await there()
+    expect(below).not.toBe('D22')
+    await bench.page.keyboard.press('ArrowUp')
+    expect(await there()).toBe('D22')
+    await bench.page.keyboard.press('Tab')
+    expect(await there()).toBe('')
+    const left = await bench.page.evaluate(
+      () => document.activeElement?.closest('[aria-label="Board and expanders"]') === null,
+    )
+    expect(left).toBe(true)
+  })
+
   it('greys the pins that will not do for what is in the hand', async () => {
     await board('Pedestal board')
     await bench.focus('[data-pin="A0"]')

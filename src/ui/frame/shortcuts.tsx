@@ -5,6 +5,7 @@ import { type ActionEntry, isHere, keyWords } from './actions'
 
 const onThePanel: readonly [string, string][] = [
   ['Tab', 'From part to part on a panel'],
+  ['↑ ↓ ← →', 'From pin to pin on a board; Tab leaves it'],
   ['↑ ↓', 'Move a lever or a toggle'],
   ['Space', 'Throw a toggle; hold a button for as long as it is held'],
 ]

@@ -5,6 +5,7 @@ import { beginningWords } from '@/core/harness/leads'
 import { boardsOf, expandersOf } from '@/core/rig/rig'
 import { useBindingFindings, useFindings } from '../live/findings'
 import { useStore } from '../live/store'
+import { spatialKeys } from '../primitives/spatial-keys'
 import { AssignDrawer } from './assign-drawer'
 import { BoardDrawing } from './board-drawing'
 import { BoardFileSheet } from './board-file-sheet'
@@ -193,8 +194,14 @@ const Sheet = () => {
     )
   const model = modelOf(board)
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
-    <section ref={sheet} tabIndex={0} aria-label="Board and expanders" className="min-h-0 overflow-auto pb-8">
+    <section
+      ref={sheet}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it
+      tabIndex={0}
+      aria-label="Board and expanders"
+      className="min-h-0 overflow-auto pb-8"
+      onKeyDown={betweenPins}
+    >
       <div className="px-2 pt-1 pb-2">
         {model ? (
           <BoardDrawing board={board} model={model} sheet={room} />
@@ -211,6 +218,9 @@ const Sheet = () => {
     </section>
   )
 }
+
+/** From pin to pin and channel to channel with the arrows; on with Tab. */
+const betweenPins = spatialKeys('[data-end][tabindex="0"], [data-end]:is(button)')
 
 /** The wire that is dragged, at the pointer. */
 const InHand = () => {
