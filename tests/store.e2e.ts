@@ -369,3 +369,84 @@ describe('layer sets in the store', () => {
     expect(rig.layer.l?.layerSet).toBe('Line')
   })
 })
+
+describe('what no store can keep', () => {
+  const part = () => {
+    const row = demoRig().part['horn-off']
+    if (!row) throw new Error('the demo has changed')
+    return row
+  }
+  const changed = (after: Record<string, unknown>): Diff => {
+    const row = part() as Record<string, unknown>
+    const before = Object.fromEntries(Object.keys(after).map((k) => [k, row[k]]))
+    return [{ op: 'change', table: 'part', id: 'horn-off', before, after }]
+  }
+
+  it.each<[string, Diff]>([
+    ['a NUL in a name', changed({ name: 'Horn\0off' })],
+    ['half of a surrogate pair', changed({ name: 'Horn \ud83d' })],
+    ['a NUL deep in the settings', changed({ settings: { labels: { up: 'a\0' } } })],
+    [
+      'a whole number beyond 32 bits',
+      [{ op: 'change', table: 'lead', id: 'lead-1', before: { number: 1 }, after: { number: 2 ** 31 } }],
+    ],
+  ])('is refused with a sentence, and nothing is changed: %s', async (_, diff) => {
+    const result = await edit('Broke it', diff)
+    expect(result).toMatchObject({ ok: false, reasons: [expect.stringMatching(/\w/)] })
+    expect((await stored()).rig).toEqual(demoRig())
+  })
+
+  it('is nothing that the database keeps to itself: an error of its own is a refusal, too', async () => {
+    await db.query(`ALTER TABLE part ADD CONSTRAINT odd CHECK (name <> 'Odd')`)
+    const odd = await edit('Named it oddly', rename('Odd'))
+    expect(odd).toMatchObject({ ok: false, reasons: [expect.stringContaining('would not be whole')] })
+    await db.query('ALTER TABLE panel ALTER COLUMN name TYPE varchar(24)')
+    const row = Object.values(demoRig().panel)[0]
+    if (!row) throw new Error('the demo has no panel')
+    const change = changeRow('panel', row, { ...row, name: 'A panel with a name of more than that' })
+    const refused = await edit('Named it at length', change ? [change] : [])
+    expect(refused).toMatchObject({ ok: false, reasons: [expect.stringContaining('does not take it')] })
+  })
+
+  it('is not the same step of history sent twice: it counts once', async () => {
+    await edit('First', rename('One'))
+    await edit('Second', [
+      { op: 'change', table: 'part', id: 'horn-off', before: { name: 'One' }, after: { name: 'Two' } },
+    ])
+    const first = await stepHistory(db, rigId, 'undo', 'test', 'the same')
+    const again = await stepHistory(db, rigId, 'undo', 'test', 'the same')
+    expect(again).toEqual(first)
+    expect((await stored()).rig.part['horn-off']?.name).toBe('One')
+  })
+
+  it('opens the rig that is chosen, whatever others are called', async () => {
+    await createRig(db, 'a-rig', [addRow('rig', { id: 'a-rig', name: 'First by name', format: 1 })])
+    expect((await stored()).id).toBe(rigId)
+    await db.query(`UPDATE store_setting SET value = 'a-rig' WHERE name = 'open rig'`)
+    expect((await stored()).id).toBe('a-rig')
+  })
+
+  it('takes twenty thousand rows in one edit, changes them and takes them back', async () => {
+    const panelId = Object.keys(demoRig().panel)[0] ?? ''
+    const like = part()
+    const many: Diff = Array.from({ length: 20_000 }, (_, i) =>
+      addRow('part', { ...like, id: `many-${i}`, name: `Many ${i}`, panelId, settings: {} }),
+    )
+    const began = performance.now()
+    expect(await edit('Put very many', many)).toMatchObject({ ok: true })
+    const added = performance.now()
+    const moved: Diff = many.map((c) => ({
+      op: 'change',
+      table: 'part',
+      id: c.id,
+      before: { xMm: like.xMm },
+      after: { xMm: 1.25 },
+    }))
+    expect(await edit('Moved them all', moved)).toMatchObject({ ok: true })
+    const done = performance.now()
+    process.stdout.write(`20,000 rows: added ${added - began} ms, changed ${done - added} ms\n`)
+    expect(await undo()).toMatchObject({ ok: true })
+    expect(await undo()).toMatchObject({ ok: true })
+    expect(Object.keys((await stored()).rig.part).length).toBe(Object.keys(demoRig().part).length)
+  })
+})

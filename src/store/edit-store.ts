@@ -15,7 +15,16 @@ import type { HistorySummary } from '../core/rig/history-summary'
 import { emptyRig, type Rig } from '../core/rig/rig'
 import { type BoardRow, type LeadRow, type TableName, tableNames } from '../core/rig/rows'
 import { type Connection, type Database, inTransaction } from './database'
-import { deleteSql, insertSql, ofRig, selectList, tableOf, updateSql } from './row-sql'
+import {
+  deleteSql,
+  fieldsIn,
+  insertSql,
+  ofRig,
+  type Statement,
+  selectList,
+  tableOf,
+  updateSql,
+} from './row-sql'
 
 /** The channel on which every edit is announced; the payload is its revision. */
 export const EDITS = 'clavik_edits'
@@ -64,15 +73,52 @@ const lockedRows = async (c: Connection, rigId: string, diff: Diff): Promise<Rig
   return rig as unknown as Rig
 }
 
-const sqlOf = (rigId: string, c: Change) => {
-  switch (c.op) {
-    case 'add':
-      return insertSql(c.table, rigId, c.row)
-    case 'remove':
-      return deleteSql(c.table, rigId, c.id)
-    case 'change':
-      return updateSql(c.table, rigId, c.id, c.after)
+/** Changes of one kind that go into one statement: the same table, the same fields, each of another row. */
+interface Group {
+  readonly key: string
+  readonly changes: Change[]
+  readonly ids: Set<string>
+}
+
+const keyOf = (c: Change): string => {
+  if (c.op === 'remove') return `remove ${c.table}`
+  const fields = c.op === 'add' ? fieldsIn(c.table, c.row) : Object.keys(c.after).sort()
+  return `${c.op} ${c.table} ${fields.join(' ')}`
+}
+
+/** The diff in statements, in an order that never breaks a reference. */
+const statements = (rigId: string, diff: Diff): Statement[] => {
+  const groups: Group[] = []
+  for (const c of inOrder(diff)) {
+    const key = keyOf(c)
+    const last = groups.at(-1)
+    const open =
+      last?.key === key && !last.ids.has(c.id) ? last : { key, changes: [], ids: new Set<string>() }
+    if (open !== last) groups.push(open)
+    open.changes.push(c)
+    open.ids.add(c.id)
   }
+  return groups.map(({ changes }) => {
+    const [first] = changes as [Change, ...Change[]]
+    const { table } = first
+    if (first.op === 'remove')
+      return deleteSql(
+        table,
+        rigId,
+        changes.map((c) => c.id),
+      )
+    if (first.op === 'add')
+      return insertSql(
+        table,
+        rigId,
+        changes.flatMap((c) => (c.op === 'add' ? [c.row] : [])),
+      )
+    return updateSql(
+      table,
+      rigId,
+      changes.flatMap((c) => (c.op === 'change' ? [{ id: c.id, after: c.after }] : [])),
+    )
+  })
 }
 
 /** What only the catalogue knows: a lead must end at a pin, or at a contact that gives a supply, that its board has. */
@@ -103,8 +149,15 @@ const constraintSentence = async (
   error: unknown,
   after: Rig,
 ): Promise<string | null> => {
-  const { code, constraint, detail } = error as { code?: string; constraint?: string; detail?: string }
-  if (!code?.startsWith('23')) return null
+  const { code, constraint, detail, message } = error as {
+    code?: string
+    constraint?: string
+    detail?: string
+    message?: string
+  }
+  // Whatever the database refuses is refused, whoever sends it again: only when it is away is that another matter.
+  if (code === undefined || !/^(22|23|42|54)/.test(code)) return null
+  if (!code.startsWith('23')) return `The database does not take it: ${message ?? code}.`
   if (constraint === 'lead_pin_once' || constraint === 'lead_channel_once') {
     for (const lead of Object.values(after.lead)) {
       const sentence = await placeTaken(db, rigId, lead)
@@ -140,7 +193,7 @@ const placeTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<s
 }
 
 const applyRows = async (c: Connection, rigId: string, diff: Diff): Promise<void> => {
-  for (const change of inOrder(diff)) await c.query(sqlOf(rigId, change))
+  for (const { text, values } of statements(rigId, diff)) await c.query(text, [...values])
 }
 
 const record = async (
@@ -158,6 +211,14 @@ const record = async (
   const revision = rows[0]?.revision as number
   await c.query('SELECT pg_notify($1, $2)', [EDITS, String(revision)])
   return revision
+}
+
+/** The revision of an edit that has come before, or null. */
+const revisionOf = async (c: Connection, editId: string): Promise<number | null> => {
+  const { rows } = await c.query<{ revision: number }>('SELECT revision FROM history WHERE edit_id = $1', [
+    editId,
+  ])
+  return rows[0]?.revision ?? null
 }
 
 /** One door: edits of a rig queue up behind each other, so that history is one line. */
@@ -185,10 +246,8 @@ const throughTheDoor = async (
 export const applyEdit = (db: Database, rigId: string, edit: Edit): Promise<EditResult> => {
   const touched = { after: emptyRig() }
   return throughTheDoor(db, rigId, touched, async (c) => {
-    const before = await c.query<{ revision: number }>('SELECT revision FROM history WHERE edit_id = $1', [
-      edit.editId,
-    ])
-    if (before.rows[0]) return before.rows[0].revision
+    const before = await revisionOf(c, edit.editId)
+    if (before !== null) return before
     const rows = await lockedRows(c, rigId, edit.diff)
     refuse(conflicts(rows, edit.diff))
     // What others have changed in other fields meanwhile stays; history has what really changed.
@@ -242,7 +301,7 @@ export const summary = async (db: Database, rigId: string): Promise<HistorySumma
   return { undo: undo?.sentence ?? null, redo: redo?.sentence ?? null, latest: latest.rows }
 }
 
-/** Takes back the newest edit that stands, or does again the one undone last. */
+/** Takes back the newest edit that stands, or does again the one undone last. The same step sent twice counts once. */
 export const stepHistory = (
   db: Database,
   rigId: string,
@@ -252,6 +311,8 @@ export const stepHistory = (
 ): Promise<EditResult> => {
   const touched = { after: emptyRig() }
   return throughTheDoor(db, rigId, touched, async (c) => {
+    const before = await revisionOf(c, editId)
+    if (before !== null) return before
     const step = await nextStep(c, rigId, way)
     if (!step) throw new Refused([way === 'undo' ? 'There is nothing to undo.' : 'There is nothing to redo.'])
     const wanted = way === 'undo' ? invert(step.diff) : step.diff
@@ -285,4 +346,8 @@ export const createRig = (db: Database, rigId: string, rows: Diff): Promise<void
     const after = apply(emptyRig(), rows)
     refuse(invalidRows(after, rows))
     await applyRows(c, rigId, rows)
+    await c.query(
+      `INSERT INTO store_setting (name, value) VALUES ('open rig', $1) ON CONFLICT (name) DO NOTHING`,
+      [rigId],
+    )
   })

@@ -37,13 +37,20 @@ const reasonOf = (table: TableName, row: Record<string, unknown>): string | null
   return `The ${tableWords[table]} ${label} is left out: ${place}: ${why}. It is kept as it is.`
 }
 
-/** The rig of this store as it stands, or null where there is none yet. */
+/** Which rig is open, or null where there is none. */
+export const openRigId = async (c: Connection | Database): Promise<string | null> => {
+  const { rows } = await c.query<{ id: string }>(
+    `SELECT rig.id FROM store_setting JOIN rig ON rig.id = store_setting.value WHERE store_setting.name = 'open rig'`,
+  )
+  return rows[0]?.id ?? null
+}
+
+/** The open rig as it stands, or null where there is none yet. */
 export const loadRig = (db: Database): Promise<LoadedRig | null> =>
   inTransaction(db, async (c) => {
     await c.query('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY')
-    const first = await c.query<{ id: string }>('SELECT id FROM rig ORDER BY id LIMIT 1')
-    const id = first.rows[0]?.id
-    if (id === undefined) return null
+    const id = await openRigId(c)
+    if (id === null) return null
     const rig = emptyRig() as Record<TableName, Record<string, unknown>>
     const setAside: SetAside[] = []
     for (const table of tableNames) {

@@ -1,13 +1,12 @@
 import { type TableName, tables } from '../core/rig/rows'
 
 /** Names in TypeScript are camelCase, in SQL snake_case; nothing else differs. */
-export const columnOf = (field: string): string =>
-  `"${field.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)}"`
+const snake = (name: string): string => name.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
+
+export const columnOf = (field: string): string => `"${snake(field)}"`
 
 /** A table's name in SQL. */
-export const tableOf = (table: TableName): string => table.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
-
-const jsonFields = new Set(['settings', 'points', 'own'])
+export const tableOf = (table: TableName): string => snake(table)
 
 const fieldsOf = (table: TableName): string[] => Object.keys((tables[table] as { shape: object }).shape)
 
@@ -17,45 +16,59 @@ export const selectList = (table: TableName): string =>
     .map((f) => `${columnOf(f)} AS "${f}"`)
     .join(', ')
 
-const toSql = (field: string, value: unknown): unknown =>
-  jsonFields.has(field) && value !== null ? JSON.stringify(value) : value
-
 /** The rig row is its own rig; every other row names it. */
-const ownerColumns = (table: TableName): string[] => (table === 'rig' ? [] : ['rig_id'])
+const isOwned = (table: TableName): boolean => table !== 'rig'
 
-export const insertSql = (table: TableName, rigId: string, row: Readonly<Record<string, unknown>>) => {
-  const fields = fieldsOf(table).filter((f) => row[f] !== undefined)
-  const owners = ownerColumns(table)
-  const columns = [...owners, ...fields.map(columnOf)]
-  const values = [...owners.map(() => rigId), ...fields.map((f) => toSql(f, row[f]))]
-  const places = values.map((_, i) => `$${i + 1}`)
+type Fields = Readonly<Record<string, unknown>>
+
+/** One statement for all changes of a group: so many rows cost little more than one. */
+export interface Statement {
+  readonly text: string
+  readonly values: readonly unknown[]
+}
+
+/** Rows as JSON that PostgreSQL reads back by the types of the table's own columns. */
+const asRecords = (rows: readonly Fields[]): string =>
+  JSON.stringify(rows.map((row) => Object.fromEntries(Object.entries(row).map(([k, v]) => [snake(k), v]))))
+
+const records = (table: TableName, place: number): string =>
+  `jsonb_populate_recordset(NULL::${tableOf(table)}, $${place}::jsonb)`
+
+/** The fields of a table that a row has. */
+export const fieldsIn = (table: TableName, row: Fields): string[] =>
+  fieldsOf(table).filter((f) => row[f] !== undefined)
+
+/** Rows that have the same fields. */
+export const insertSql = (table: TableName, rigId: string, rows: readonly Fields[]): Statement => {
+  const columns = fieldsIn(table, rows[0] ?? {}).map(columnOf)
+  const owner = isOwned(table) ? ['rig_id'] : []
   return {
-    text: `INSERT INTO ${tableOf(table)} (${columns.join(', ')}) VALUES (${places.join(', ')})`,
-    values,
+    text: `INSERT INTO ${tableOf(table)} (${[...owner, ...columns].join(', ')})
+           SELECT ${[...owner.map(() => '$1'), ...columns.map((c) => `r.${c}`)].join(', ')} FROM ${records(table, owner.length + 1)} r`,
+    values: [...owner.map(() => rigId), asRecords(rows)],
   }
 }
 
+/** Changes of the same fields, each of another row. */
 export const updateSql = (
   table: TableName,
   rigId: string,
-  id: string,
-  after: Readonly<Record<string, unknown>>,
-) => {
-  const fields = fieldsOf(table).filter((f) => f !== 'id' && f in after)
-  const sets = fields.map((f, i) => `${columnOf(f)} = $${i + 3}`)
+  changes: readonly { readonly id: string; readonly after: Fields }[],
+): Statement => {
+  const sets = fieldsOf(table)
+    .filter((f) => f !== 'id' && f in (changes[0]?.after ?? {}))
+    .map((f) => `${columnOf(f)} = r.${columnOf(f)}`)
   return {
-    text: `UPDATE ${tableOf(table)} SET ${sets.join(', ')} WHERE ${whereRow(table)}`,
-    values: [rigId, id, ...fields.map((f) => toSql(f, after[f]))],
+    text: `UPDATE ${tableOf(table)} t SET ${sets.join(', ')} FROM ${records(table, 2)} r
+            WHERE t.id = r.id AND ${isOwned(table) ? 't.rig_id' : 't.id'} = $1`,
+    values: [rigId, asRecords(changes.map(({ id, after }) => ({ ...after, id })))],
   }
 }
 
-export const deleteSql = (table: TableName, rigId: string, id: string) => ({
-  text: `DELETE FROM ${tableOf(table)} WHERE ${whereRow(table)}`,
-  values: [rigId, id],
+export const deleteSql = (table: TableName, rigId: string, ids: readonly string[]): Statement => ({
+  text: `DELETE FROM ${tableOf(table)} WHERE ${ofRig(table)} AND id = ANY($2)`,
+  values: [rigId, ids],
 })
 
-/** Takes the rig's id as $1 and the row's as $2. */
-const whereRow = (table: TableName): string =>
-  table === 'rig' ? 'id = $2 AND id = $1' : 'rig_id = $1 AND id = $2'
-
-export const ofRig = (table: TableName): string => (table === 'rig' ? 'id = $1' : 'rig_id = $1')
+/** Takes the rig's id as $1. */
+export const ofRig = (table: TableName): string => (isOwned(table) ? 'rig_id = $1' : 'id = $1')

@@ -2,7 +2,8 @@ import { NextResponse } from 'next/server'
 import type { z } from 'zod'
 import { type Database, isAway } from '@/store/database'
 import type { EditResult } from '@/store/edit-store'
-import { rigIdOf, webDatabase } from '@/store/web-database'
+import { openRigId } from '@/store/rig-store'
+import { webDatabase } from '@/store/web-database'
 
 const away = () =>
   NextResponse.json(
@@ -29,7 +30,7 @@ export const throughDoor = async <T>(
   }
   try {
     const db = webDatabase()
-    const rigId = await rigIdOf(db)
+    const rigId = await openRigId(db)
     if (rigId === null) return NextResponse.json({ reasons: ['There is no rig to edit.'] }, { status: 409 })
     return answer(await work(db, rigId, body.data))
   } catch (error) {

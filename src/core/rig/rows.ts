@@ -9,6 +9,8 @@ import { partSettings } from './part-settings'
 export const RIG_FORMAT = 1
 
 const id = z.string().min(1).max(80)
+/** As the database keeps whole numbers: 32 bits. */
+const whole = z.int32()
 const name = z.string().trim().min(1, 'a name is needed').max(120)
 const mm = z.number().finite().min(-5000).max(5000)
 /** SVG path data that can be read. */
@@ -23,22 +25,22 @@ export type Material = (typeof materials)[number]
 
 const positiveMm = z.number().finite().gt(0).max(5000)
 
-const rig = z.object({
+const rig = z.strictObject({
   id,
   name,
   format: z.number().int().min(1).max(RIG_FORMAT, 'made by a newer Clavik'),
 })
 
-const panel = z.object({
+const panel = z.strictObject({
   id,
   name,
-  position: z.number().int(),
+  position: whole,
   widthMm: positiveMm,
   heightMm: positiveMm,
   cornerMm: mm.min(0),
   thicknessMm: positiveMm,
   settings: z.strictObject({
-    holes: z.array(z.object({ xMm: mm, yMm: mm, diameterMm: positiveMm })),
+    holes: z.array(z.strictObject({ xMm: mm, yMm: mm, diameterMm: positiveMm })).max(2000),
     material: z.enum(materials).optional(),
     /** An imported edge, as path data in millimetres; without it size and corners are the edge. */
     outline: pathText.optional(),
@@ -57,18 +59,18 @@ const font = z.enum(legendFonts).optional()
 /** What legends have in common with parts when they are moved. */
 const held = { locked: z.boolean().optional(), group: z.string().min(1).max(80).optional() }
 
-const part = z.object({
+const part = z.strictObject({
   id,
   panelId: id,
   name,
-  kind: z.string().min(1),
+  kind: z.string().min(1).max(120),
   xMm: mm,
   yMm: mm,
-  rotationDeg: z.number().finite(),
+  rotationDeg: z.number().finite().min(-36_000).max(36_000),
   settings: partSettings,
 })
 
-const legend = z.object({
+const legend = z.strictObject({
   id,
   panelId: id,
   partId: id.nullable(),
@@ -115,10 +117,10 @@ const legend = z.object({
 })
 
 const board = z
-  .object({
+  .strictObject({
     id,
     name,
-    model: z.string().min(1),
+    model: z.string().min(1).max(120),
     /** What the board is, where the catalogue does not know its model. */
     own: ownBoard.nullable().default(null),
     /** The identity the board itself keeps and tells; 16 hexadecimal digits. Null until one is chosen. */
@@ -126,7 +128,7 @@ const board = z
       .string()
       .regex(/^[0-9a-f]{16}$/)
       .nullable(),
-    position: z.number().int(),
+    position: whole,
     /** The supply that feeds it; null where its own cable from the computer does. */
     supplyId: id.nullable().default(null),
   })
@@ -136,23 +138,23 @@ const board = z
   })
 
 /** A chip, or a chain of the same chips, that gives its board more inputs or outputs. */
-const expander = z.object({
+const expander = z.strictObject({
   id,
   boardId: id,
   name,
-  kind: z.string().min(1),
+  kind: z.string().min(1).max(120),
   /** How many hang one behind the other. */
   chips: z.number().int().min(1).max(16),
   /** Which of its addresses its jumpers choose, from 0. */
   jumpers: z.number().int().min(0).max(63),
-  position: z.number().int(),
+  position: whole,
 })
 
-const supply = z.object({
+const supply = z.strictObject({
   id,
   name,
   volts: z.number().positive().max(60),
-  maxMilliamps: z.number().positive(),
+  maxMilliamps: z.number().positive().max(1_000_000),
   /** Whether its minus is joined to the ground of the boards. */
   groundJoined: z.boolean().default(true),
   /** The board or supply whose plus its own is joined to, if it is. */
@@ -164,17 +166,17 @@ const supply = z.object({
  * expander, a supply, ground.
  */
 const lead = z
-  .object({
+  .strictObject({
     id,
     partId: id.nullable(),
     fromExpanderId: id.nullable().default(null),
-    terminal: z.string().min(1),
-    number: z.number().int().positive(),
-    colour: z.string().min(1),
+    terminal: z.string().min(1).max(80),
+    number: whole.positive(),
+    colour: z.string().min(1).max(40),
     boardId: id.nullable(),
-    pin: z.string().nullable(),
+    pin: z.string().max(40).nullable(),
     expanderId: id.nullable(),
-    channel: z.number().int().nonnegative().nullable(),
+    channel: whole.nonnegative().nullable(),
     supplyId: id.nullable(),
     ground: z.boolean(),
     /** It hangs on a pin that others of its line may hang on too, or on a contact that gives a supply. */
@@ -196,10 +198,10 @@ const lead = z
   )
 
 /** Alternative jobs of the same controls; one of its layers is active at a time. */
-const layerSet = z.object({
+const layerSet = z.strictObject({
   id,
   name,
-  position: z.number().int(),
+  position: whole,
   settings: z.strictObject({
     /** The active layer's name, worked out from variables and controls; null where actions change it. */
     chosenBy: z.string().max(2000).nullable(),
@@ -208,22 +210,23 @@ const layerSet = z.object({
   }),
 })
 
-const layer = z.object({ id, layerSet: id, name, position: z.number().int() })
+const layer = z.strictObject({ id, layerSet: id, name, position: whole })
 
-const binding = z.object({
+const binding = z.strictObject({
   id,
   partId: id,
-  position: z.number().int(),
+  position: whole,
   on: z.boolean(),
   settings: bindingSettings,
 })
 
-const curve = z.object({
+const curve = z.strictObject({
   id,
   name,
   points: z
-    .array(z.object({ from: z.number().finite(), to: z.number().finite() }))
+    .array(z.strictObject({ from: z.number().finite(), to: z.number().finite() }))
     .min(2)
+    .max(200)
     .refine(
       (p) => p.every((q, i) => i === 0 || q.from > (p[i - 1]?.from ?? 0)),
       'points must rise from left to right',

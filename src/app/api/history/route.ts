@@ -3,7 +3,8 @@ import { z } from 'zod'
 import { noHistory } from '@/core/rig/history-summary'
 import { isAway } from '@/store/database'
 import { stepHistory, summary } from '@/store/edit-store'
-import { rigIdOf, webDatabase } from '@/store/web-database'
+import { openRigId } from '@/store/rig-store'
+import { webDatabase } from '@/store/web-database'
 import { throughDoor } from '../door'
 
 const body = z.object({ way: z.enum(['undo', 'redo']), editId: z.uuid() })
@@ -16,7 +17,7 @@ export const POST = (request: Request) =>
 export const GET = async () => {
   try {
     const db = webDatabase()
-    const rigId = await rigIdOf(db)
+    const rigId = await openRigId(db)
     return NextResponse.json(rigId === null ? noHistory : await summary(db, rigId))
   } catch (error) {
     if (isAway(error)) return NextResponse.json(noHistory, { status: 503 })
