@@ -1,7 +1,7 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { open, rename } from 'node:fs/promises'
 import { join } from 'node:path'
-import { emptyRig, type Rig } from '../core/rig/rig'
+import { type Rig, rigOf } from '../core/rig/rig'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 
 /** What the hub keeps by itself, so that a cockpit comes up as it was even while the database is away. */
@@ -76,7 +76,7 @@ export class MemoryFile {
     try {
       const memory = { ...fresh(), ...(JSON.parse(readFileSync(this.file, 'utf8')) as Partial<Memory>) }
       // A rig kept by an older Clavik lacks the tables that came later.
-      if (memory.rig) memory.rig = { ...memory.rig, rig: { ...emptyRig(), ...memory.rig.rig } }
+      if (memory.rig) memory.rig = { ...memory.rig, rig: rigOf(memory.rig.rig) }
       return memory
     } catch {
       return fresh()

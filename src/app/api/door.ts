@@ -4,12 +4,10 @@ import { type Database, isAway } from '@/store/database'
 import type { EditResult } from '@/store/edit-store'
 import { openRigId } from '@/store/rig-store'
 import { webDatabase } from '@/store/web-database'
+import { jsonOf } from './body'
+import { refused } from './refused'
 
-const away = () =>
-  NextResponse.json(
-    { reasons: ['The database is away; the edit is kept here and sent again.'] },
-    { status: 503 },
-  )
+const away = () => refused('The database is away; the edit is kept here and sent again.', 503)
 
 const answer = (result: EditResult) => NextResponse.json(result, { status: result.ok ? 200 : 409 })
 
@@ -19,19 +17,19 @@ export const throughDoor = async <T>(
   schema: z.ZodType<T>,
   work: (db: Database, rigId: string, body: T) => Promise<EditResult>,
 ): Promise<NextResponse> => {
-  if (!request.headers.get('content-type')?.startsWith('application/json')) {
-    return NextResponse.json({ reasons: ['An edit comes as application/json.'] }, { status: 415 })
-  }
-  const body = schema.safeParse(await request.json().catch(() => null))
+  if (!request.headers.get('content-type')?.startsWith('application/json'))
+    return refused('An edit comes as application/json.', 415)
+  const read = await jsonOf(request)
+  if ('problem' in read) return refused(read.problem, read.status)
+  const body = schema.safeParse(read.value)
   if (!body.success) {
     const issue = body.error.issues[0]
-    const reason = `The edit is not understood: ${issue?.path.join('.') || 'body'}: ${issue?.message}.`
-    return NextResponse.json({ reasons: [reason] }, { status: 400 })
+    return refused(`The edit is not understood: ${issue?.path.join('.') || 'body'}: ${issue?.message}.`, 400)
   }
   try {
     const db = webDatabase()
     const rigId = await openRigId(db)
-    if (rigId === null) return NextResponse.json({ reasons: ['There is no rig to edit.'] }, { status: 409 })
+    if (rigId === null) return refused('There is no rig to edit.', 409)
     return answer(await work(db, rigId, body.data))
   } catch (error) {
     if (isAway(error)) return away()

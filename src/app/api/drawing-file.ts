@@ -10,6 +10,7 @@ import { isAway } from '@/store/database'
 import { loadRig } from '@/store/rig-store'
 import { webDatabase } from '@/store/web-database'
 import { lettering } from './lettering'
+import { refused } from './refused'
 
 const fileQuery = z.object({
   as: z.enum(['svg', 'dxf', 'pdf']),
@@ -25,8 +26,6 @@ const written = async (drawing: CutDrawing, { as, paper }: FileQuery, letters: L
   if (as === 'dxf') return writeDxf(drawing)
   return await writePdf(drawing, letters, paper)
 }
-
-const refused = (reason: string, status: number) => NextResponse.json({ reasons: [reason] }, { status })
 
 /** A drawing of something in the rig as the file that was asked for, or a sentence why there is none. */
 export const drawingFile = async (

@@ -1,4 +1,4 @@
-import type { Rig } from './rig'
+import { copyOfTable, type Rig } from './rig'
 import { type RowOf, type TableName, tableNames, tables, tableWords } from './rows'
 
 type Fields = Readonly<Record<string, unknown>>
@@ -189,7 +189,7 @@ export const apply = (rig: Rig, diff: Diff): Rig => {
   const copied = new Set<TableName>()
   for (const c of diff) {
     if (!copied.has(c.table)) {
-      next[c.table] = { ...next[c.table] }
+      next[c.table] = copyOfTable(next[c.table])
       copied.add(c.table)
     }
     const rows = next[c.table]

@@ -3,7 +3,17 @@ import { type RowOf, type TableName, tableNames } from './rows'
 /** A whole rig as plain data: each table's rows by id. Never mutated; edits make a new one that shares rows. */
 export type Rig = { readonly [T in TableName]: Readonly<Record<string, RowOf<T>>> }
 
-export const emptyRig = (): Rig => Object.fromEntries(tableNames.map((t) => [t, {}])) as unknown as Rig
+/** A table without anything in it, and with nothing behind it: no name from outside is ever found in `Object`. */
+export const copyOfTable = <T>(rows: Readonly<Record<string, T>> = {}): Record<string, T> =>
+  Object.assign(Object.create(null) as Record<string, T>, rows)
+
+/** A rig of these tables, as they came out of JSON; those that are not there are empty. */
+export const rigOf = (found: Partial<Rig>): Rig =>
+  Object.fromEntries(
+    tableNames.map((t) => [t, copyOfTable<unknown>(found[t] as Record<string, unknown> | undefined)]),
+  ) as unknown as Rig
+
+export const emptyRig = (): Rig => rigOf({})
 
 export const rowsOf = <T extends TableName>(rig: Rig, table: T): RowOf<T>[] => Object.values(rig[table])
 

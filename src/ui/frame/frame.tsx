@@ -11,6 +11,7 @@ import { Asking } from '../panel/asking'
 import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
 import { actions as allActions, isHere, keyOf } from './actions'
+import { Boundary } from './boundary'
 import { Notices } from './notices'
 import { Palette } from './palette'
 import { Rail } from './rail'
@@ -28,9 +29,9 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   const router = useRouter()
   const hub = useStore((s) => s.hub)
   // An empty inspector gives its room away; a drawing has its own figures there.
-  const selected = useStore((s) => s.selected !== null && s.rig.part[s.selected] !== undefined)
-  const drawing = usePathname().startsWith('/panel')
-  const inspects = selected || drawing
+  const selectedId = useStore((s) => (s.rig.part[s.selected ?? ''] ? s.selected : null))
+  const pathname = usePathname()
+  const inspects = selectedId !== null || pathname.startsWith('/panel')
   const [palette, setPalette] = useState(false)
   const [shortcuts, setShortcuts] = useState(false)
   const actions = useMemo(() => allActions((path) => router.push(path)), [router])
@@ -80,14 +81,26 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       <Rail />
       <StatusLine openPalette={() => setPalette(true)} />
       <main id="surface" tabIndex={-1} className="min-h-0 min-w-0">
-        {children}
+        <Boundary name="This view" of={pathname}>
+          {children}
+        </Boundary>
       </main>
-      {inspects ? <Inspector /> : <span />}
-      <PathStrip />
+      {inspects ? (
+        <Boundary name="The inspector" of={selectedId ?? ''}>
+          <Inspector />
+        </Boundary>
+      ) : (
+        <span />
+      )}
+      <Boundary name="The signal path" of={selectedId ?? ''}>
+        <PathStrip />
+      </Boundary>
       <Notices />
-      <LayersSheet />
-      <Asking />
-      <OwnPartSheet />
+      <Boundary name="A sheet" of={pathname}>
+        <LayersSheet />
+        <Asking />
+        <OwnPartSheet />
+      </Boundary>
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />
     </div>

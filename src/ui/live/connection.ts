@@ -1,5 +1,6 @@
 import type { FromHub, Movement, ToHub } from '@/core/live/feed'
 import { apply, type Diff } from '@/core/rig/edit'
+import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
@@ -80,14 +81,15 @@ const take = (m: FromHub): void => {
       const pending = useStore
         .getState()
         .pending.filter((p) => p.revision === null || p.revision > m.revision)
+      const base = rigOf(m.rig)
       useStore.setState({
         hub: 'up',
         lostAt: null,
-        base: m.rig,
+        base,
         revision: m.revision,
         setAside: m.setAside,
         pending,
-        rig: withPending(m.rig, pending),
+        rig: withPending(base, pending),
       })
       edited()
       break

@@ -1,10 +1,16 @@
-import type { Change, Diff } from '@/core/rig/edit'
+import { z } from 'zod'
+import { apply, type Change, type Diff, invalidRows } from '@/core/rig/edit'
+import { diffSchema, editObjection, sentenceSchema } from '@/core/rig/edit-schema'
 import type { HistorySummary } from '@/core/rig/history-summary'
 import { OthersEdits } from './overwritten'
 import { notify, type PendingEdit, useStore, withPending } from './store'
 
 const KEPT = 'clavik.edits waiting'
-const RETRY_MS = 1000
+/** What could not be sent is sent again: soon at first, then more and more seldom. */
+const FIRST_PAUSE_MS = 500
+const LONGEST_PAUSE_MS = 15_000
+/** So often a server may fail at an edit before it is given back. */
+const MOST_FAILURES = 6
 const KEPT_WITHIN_MS = 5000
 
 let sending = false
@@ -23,6 +29,11 @@ const setPending = (change: (before: readonly PendingEdit[]) => readonly Pending
 export const edit = (sentence: string, changes: readonly (Change | null)[]): void => {
   const diff: Diff = changes.filter((c) => c !== null)
   if (diff.length === 0) return
+  const objection = objectionTo(sentence, diff)
+  if (objection !== null) {
+    notify(`Not done: ${sentence}. This cannot be kept, because ${objection}`)
+    return
+  }
   const made: PendingEdit = { editId: crypto.randomUUID(), sentence, diff, revision: null }
   setPending((before) => [...before, made])
   const lost = others.overwrittenBy(diff, performance.now())
@@ -32,6 +43,22 @@ export const edit = (sentence: string, changes: readonly (Change | null)[]): voi
       act: () => void stepHistory('undo'),
     })
   void send()
+}
+
+/** What the door would say against an edit, found before anything is shown or sent; null where it would take it. */
+const objectionTo = (sentence: string, diff: Diff): string | null => {
+  const objection = editObjection(sentence, diff)
+  if (objection !== null) return `${objection}.`
+  return invalidRows(apply(useStore.getState().rig, diff), diff)[0]?.message ?? null
+}
+
+/** An edit that was not kept goes back to the builder, with the reason and a way to try it once more. */
+const giveBack = ({ editId, sentence, diff }: PendingEdit, why: string): void => {
+  setPending((before) => before.filter((p) => p.editId !== editId))
+  notify(`This was not kept: ${sentence}. ${why}`, 'fault', {
+    words: 'Try it again',
+    act: () => edit(sentence, diff),
+  })
 }
 
 /** What other pages have changed lately. */
@@ -60,11 +87,22 @@ const post = async (path: string, body: unknown): Promise<{ status: number; answ
 const send = async (): Promise<void> => {
   if (sending) return
   sending = true
+  let pauseMs = FIRST_PAUSE_MS
+  let failures = 0
   for (;;) {
     const next = useStore.getState().pending.find((p) => p.revision === null)
     if (!next) break
     const { editId, sentence, diff } = next
     const { status, answer } = await post('/api/edits', { editId, sentence, diff })
+    // Away is one thing, and passes; failing at this very edit is another.
+    const away = status === 0 || status === 503
+    if (!away && status >= 500) failures++
+    if (away || (status >= 500 && failures < MOST_FAILURES)) {
+      useStore.setState({ saving: 'waiting' })
+      await new Promise((resolve) => setTimeout(resolve, pauseMs))
+      pauseMs = Math.min(LONGEST_PAUSE_MS, pauseMs * 1.6)
+      continue
+    }
     if (status === 200 && answer.revision !== undefined) {
       const { revision } = answer
       const arrived = useStore.getState().revision >= revision
@@ -73,28 +111,39 @@ const send = async (): Promise<void> => {
           ? before.filter((p) => p.editId !== editId)
           : before.map((p) => (p.editId === editId ? { ...p, revision } : p)),
       )
-    } else if (status >= 400 && status < 500) {
-      setPending((before) => before.filter((p) => p.editId !== editId))
-      notify(`Not done: ${sentence}. ${(answer.reasons ?? ['It was refused.']).join(' ')}`)
-    } else {
-      useStore.setState({ saving: 'waiting' })
-      await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
-      continue
-    }
+    } else if (status >= 500) giveBack(next, `The server failed at it ${failures} times.`)
+    else giveBack(next, (answer.reasons ?? ['It was refused.']).join(' '))
+    pauseMs = FIRST_PAUSE_MS
+    failures = 0
     useStore.setState({ saving: 'ok' })
   }
   sending = false
 }
 
+/** What an earlier page has kept for later, as far as it can be understood. */
+const keptSchema = z.array(z.object({ editId: z.uuid(), sentence: sentenceSchema, diff: diffSchema }))
+
 /** Takes up edits that an earlier page could not send. */
 export const resumeEdits = (): void => {
-  try {
-    const kept = JSON.parse(localStorage.getItem(KEPT) ?? '[]') as PendingEdit[]
-    if (kept.length === 0) return
-    setPending((before) => [...kept, ...before])
-    void send()
-  } catch {
+  const kept = keptSchema.safeParse(readKept())
+  if (!kept.success) {
     localStorage.removeItem(KEPT)
+    notify('Edits that an earlier page had kept cannot be read; they were left out.')
+    return
+  }
+  if (kept.data.length === 0) return
+  setPending((before) => [
+    ...kept.data.map((p): PendingEdit => ({ ...p, diff: p.diff as Diff, revision: null })),
+    ...before,
+  ])
+  void send()
+}
+
+const readKept = (): unknown => {
+  try {
+    return JSON.parse(localStorage.getItem(KEPT) ?? '[]')
+  } catch {
+    return null
   }
 }
 

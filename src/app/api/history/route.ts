@@ -7,7 +7,7 @@ import { openRigId } from '@/store/rig-store'
 import { webDatabase } from '@/store/web-database'
 import { throughDoor } from '../door'
 
-const body = z.object({ way: z.enum(['undo', 'redo']), editId: z.uuid() })
+const body = z.strictObject({ way: z.enum(['undo', 'redo']), editId: z.uuid() })
 
 /** Undoes or redoes one edit. */
 export const POST = (request: Request) =>

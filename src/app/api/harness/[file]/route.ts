@@ -9,6 +9,7 @@ import { boardsOf, type Rig, rigRow } from '@/core/rig/rig'
 import { isAway } from '@/store/database'
 import { loadRig } from '@/store/rig-store'
 import { webDatabase } from '@/store/web-database'
+import { refused } from '../../refused'
 
 interface Made {
   readonly type: string
@@ -40,8 +41,6 @@ const papers: Readonly<
     return sheets.length > 0 ? { type: 'application/pdf', body: await marksPdf(sheets, 'Wiring') } : null
   },
 }
-
-const refused = (reason: string, status: number) => NextResponse.json({ reasons: [reason] }, { status })
 
 /** A paper of the harness: wires.csv, parts.csv, labels.pdf, wiring.svg or wiring.pdf, the last two of one ?board, parts.csv of one ?panel. */
 export const GET = async (request: Request, { params }: { params: Promise<{ file: string }> }) => {

@@ -1,0 +1,34 @@
+import { parseOutside } from '@/core/plain-json'
+
+/** The largest edit: a whole rig with drawings in it. */
+export const MOST_JSON_BYTES = 16 * 1024 * 1024
+
+export type Read<T> = { readonly value: T } | { readonly problem: string; readonly status: number }
+
+/** A body as text, measured as it comes: of one that is too long no more is read than that. */
+export const textOf = async (request: Request, mostBytes: number): Promise<Read<string>> => {
+  const tooLong = { problem: `It is larger than ${Math.round(mostBytes / 1024 / 1024)} MB.`, status: 413 }
+  if (Number(request.headers.get('content-length') ?? 0) > mostBytes) return tooLong
+  if (!request.body) return { value: '' }
+  const decoder = new TextDecoder()
+  let text = ''
+  let bytes = 0
+  for (const reader = request.body.getReader(); ; ) {
+    const { done, value } = await reader.read()
+    if (done) return { value: text + decoder.decode() }
+    bytes += value.byteLength
+    if (bytes > mostBytes) {
+      await reader.cancel().catch(() => {})
+      return tooLong
+    }
+    text += decoder.decode(value, { stream: true })
+  }
+}
+
+/** A body as JSON, neither too long nor nested too deep. */
+export const jsonOf = async (request: Request, mostBytes = MOST_JSON_BYTES): Promise<Read<unknown>> => {
+  const text = await textOf(request, mostBytes)
+  if ('problem' in text) return text
+  const parsed = parseOutside(text.value)
+  return 'problem' in parsed ? { problem: `It is not understood: ${parsed.problem}.`, status: 400 } : parsed
+}
