@@ -22,7 +22,7 @@ export const benchFeed = (): void => {
   }
   engine.step({ is: 'simulator', up: true }, 0)
   engine.step({ is: 'arm', armed: true }, 0)
-  const feed = new Feed(engine, new HandClient(1, () => {}))
+  const feed = new Feed(engine, new HandClient(1, '', () => {}))
   const tab = new Tab({ send: () => {}, isFull: () => false })
   const ids = [...engine.units.keys()]
   tab.show('parts', ids)

@@ -36,7 +36,7 @@ export const benchMemory = (): void => {
   const craft = makeCraft(12)
   const { variables, events } = craft.world
   const engine = new Engine()
-  const feed = new Feed(engine, new HandClient(1, () => {}))
+  const feed = new Feed(engine, new HandClient(1, '', () => {}))
   let bytes = 0
   const tab = new Tab({
     send: (text) => {

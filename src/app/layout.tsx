@@ -1,4 +1,5 @@
 import type { Metadata } from 'next'
+import { connection } from 'next/server'
 import type { ReactNode } from 'react'
 import { Frame } from '@/ui/frame/frame'
 import './globals.css'
@@ -8,12 +9,16 @@ export const metadata: Metadata = {
   description: 'Panels, wires and bindings of a home cockpit, live.',
 }
 
-const Layout = ({ children }: { children: ReactNode }) => (
-  <html lang="en" data-theme="day" suppressHydrationWarning>
-    <body>
-      <Frame>{children}</Frame>
-    </body>
-  </html>
-)
+/** Made anew for each asking: its scripts carry a nonce that no other page has. */
+const Layout = async ({ children }: { children: ReactNode }) => {
+  await connection()
+  return (
+    <html lang="en" data-theme="day" suppressHydrationWarning>
+      <body>
+        <Frame>{children}</Frame>
+      </body>
+    </html>
+  )
+}
 
 export default Layout

@@ -26,7 +26,8 @@ export const depthOfJson = (text: string, most = MOST_DEPTH): number => {
 
 /** Reads JSON that comes from outside; what is broken or too deep is a sentence, and costs no more than its length. */
 export const parseOutside = (text: string, most = MOST_DEPTH): { value: unknown } | { problem: string } => {
-  if (depthOfJson(text, most) > most) return { problem: `it is nested more than ${most} deep` }
+  if (text.length > most && depthOfJson(text, most) > most)
+    return { problem: `it is nested more than ${most} deep` }
   try {
     return { value: JSON.parse(text) as unknown }
   } catch {

@@ -20,6 +20,7 @@ export class HandClient {
 
   constructor(
     port: number,
+    secret: string,
     opened: () => void,
     /** A simulated board answers on this port, or on none any more. */
     board: (identity: string, port: number) => void = () => {},
@@ -30,6 +31,7 @@ export class HandClient {
         this.up = true
         this.reader = readerOfPins()
         this.text = new StringDecoder('utf8')
+        this.send({ say: 'hello', secret })
         opened()
       },
       received: (bytes) => {

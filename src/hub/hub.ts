@@ -24,6 +24,8 @@ import type { Tab } from './tab'
 export interface HubPorts {
   readonly craft: number
   readonly hand: number
+  /** What the stand-ins ask for before they let anybody's hands on. */
+  readonly secret: string
   readonly boards: readonly number[]
 }
 
@@ -77,6 +79,7 @@ export class Hub {
     this.boards = ports.boards.map((port) => this.clientOn(port))
     this.hands = new HandClient(
       ports.hand,
+      ports.secret,
       () => this.drawnBoards.solderAnew(this.engine.rig),
       (identity, port) => this.simulatedOn(identity, port),
     )

@@ -74,7 +74,7 @@ class World {
     })
     this.servers.push(atSimulator, atBoard, atOther)
     const boards = [await listen(atBoard), await listen(atOther)]
-    const ports = { craft: await listen(atSimulator), hand: 1, boards }
+    const ports = { craft: await listen(atSimulator), hand: 1, secret: '', boards }
     this.hub = new Hub(ports, new MemoryFile(this.dataDir))
     this.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
     this.tab = new Tab({ send: (text) => this.told.push(JSON.parse(text) as FromHub), isFull: () => false })

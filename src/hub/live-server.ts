@@ -1,11 +1,14 @@
-import { createServer, type Server } from 'node:http'
+import { timingSafeEqual } from 'node:crypto'
+import { createServer, type IncomingMessage, type Server } from 'node:http'
 import { WebSocketServer } from 'ws'
 import { z } from 'zod'
 import type { ToHub } from '../core/live/feed'
+import { parseOutside } from '../core/plain-json'
+import { outsideId } from '../core/rig/edit-schema'
 import type { Hub } from './hub'
 import { Tab } from './tab'
 
-const id = z.string().max(80)
+const id = outsideId
 const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('select'), partId: id.nullable() }),
   z.object({ say: z.literal('watch'), all: z.boolean() }),
@@ -54,9 +57,23 @@ const MOST_BUFFERED = 1_000_000
 /** One that does not read at all is let go: it can come back and begin anew. */
 const MOST_UNREAD = 16_000_000
 
-/** The hub's own door: the live feed at /live, and its state at /status for the web process. */
-export const serveLive = (hub: Hub, port: number): Server => {
+/** The header in which the web process says the secret of this start. */
+export const SECRET_HEADER = 'x-clavik-secret'
+
+/** Only the web process is let in: it knows the secret, and has asked the rule who may. */
+const knows = (secret: string, request: IncomingMessage): boolean => {
+  const said = Buffer.from(String(request.headers[SECRET_HEADER] ?? ''))
+  const meant = Buffer.from(secret)
+  return said.length === meant.length && timingSafeEqual(said, meant)
+}
+
+/** The hub's own door, for the web process alone: the live feed at /live, and its state at /status. */
+export const serveLive = (hub: Hub, port: number, secret: string): Server => {
   const server = createServer((request, response) => {
+    if (!knows(secret, request)) {
+      response.writeHead(403).end()
+      return
+    }
     if (request.url !== '/status') {
       response.writeHead(404).end()
       return
@@ -69,6 +86,7 @@ export const serveLive = (hub: Hub, port: number): Server => {
     path: '/live',
     maxPayload: 2 * 1024 * 1024,
     perMessageDeflate: false,
+    verifyClient: ({ req }: { req: IncomingMessage }) => knows(secret, req),
   })
   sockets.on('connection', (socket) => {
     const tab = new Tab({
@@ -80,17 +98,14 @@ export const serveLive = (hub: Hub, port: number): Server => {
     })
     hub.join(tab)
     socket.on('message', (data) => {
-      try {
-        const message = toHub.safeParse(JSON.parse(String(data)))
-        if (message.success) hub.hear(tab, message.data)
-        else
-          tab.send({
-            say: 'problem',
-            message: `The hub did not understand: ${message.error.issues[0]?.message}.`,
-          })
-      } catch {
-        tab.send({ say: 'problem', message: 'The hub did not understand what this page sent.' })
-      }
+      const parsed = parseOutside(String(data))
+      const message = toHub.safeParse('problem' in parsed ? null : parsed.value)
+      if (message.success) hub.hear(tab, message.data)
+      else
+        tab.send({
+          say: 'problem',
+          message: `The hub did not understand: ${'problem' in parsed ? parsed.problem : message.error.issues[0]?.message}.`,
+        })
     })
     socket.on('close', () => hub.leave(tab))
     socket.on('error', () => socket.terminate())

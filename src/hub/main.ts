@@ -11,11 +11,12 @@ const settings = z.object({
   craftPort: z.number().int(),
   handPort: z.number().int(),
   boardPorts: z.array(z.number().int()),
+  secret: z.string(),
 })
 
 const given = settings.parse(JSON.parse(process.env.CLAVIK_HUB ?? '{}'))
 const hub = new Hub(
-  { craft: given.craftPort, hand: given.handPort, boards: given.boardPorts },
+  { craft: given.craftPort, hand: given.handPort, secret: given.secret, boards: given.boardPorts },
   new MemoryFile(given.dataDir),
 )
 const follower = new RigFollower(given.databaseUrl, {
@@ -25,7 +26,7 @@ const follower = new RigFollower(given.databaseUrl, {
     hub.database = up ? 'up' : 'down'
   },
 })
-const server = serveLive(hub, given.livePort)
+const server = serveLive(hub, given.livePort, given.secret)
 server.on('error', (error) => {
   process.stderr.write(`hub: ${error.message}\n`)
   process.exit(1)

@@ -127,7 +127,7 @@ describe('drawn boards', () => {
   class Hands extends HandClient {
     readonly told: ToStandins[] = []
     constructor() {
-      super(1, () => {})
+      super(1, '', () => {})
       this.up = true
     }
     override send(message: ToStandins): void {

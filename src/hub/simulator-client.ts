@@ -1,8 +1,8 @@
 import { StringDecoder } from 'node:string_decoder'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
+import type { LineReader } from '../links/line-reader'
 import {
   type FromSimulator,
-  type LineReader,
   line,
   readerOfSimulator,
   SIMULATOR_LINK_VERSION,

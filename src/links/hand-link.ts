@@ -1,11 +1,13 @@
 import { z } from 'zod'
-import { LineReader } from './simulator-link'
+import { LineReader } from './line-reader'
 
 /**
  * The bench's own channel to simulated boards: fingers that move contacts, and a meter on the pins. Real boards
  * have no such thing; what they do is told by the board link alone.
  */
 const toStandins = z.discriminatedUnion('say', [
+  /** The first line: only who knows the secret of this start is listened to. */
+  z.object({ say: z.literal('hello'), secret: z.string() }),
   z.object({
     say: z.literal('move'),
     identity: z.string(),

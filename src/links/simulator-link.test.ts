@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { type FromSimulator, line, readerOfSimulator } from './simulator-link'
+import { type FromSimulator, line, readerOfClavik, readerOfSimulator } from './simulator-link'
 
 const frame: FromSimulator = { say: 'frame', t: 1.5, i: [0, 3], v: [1, 'wheels — up'] }
 const done: FromSimulator = { say: 'done', id: 4 }
@@ -55,5 +55,30 @@ describe('the simulator link', () => {
     for (let i = 0; i < 18; i++) expect(reader.push(mega)).toEqual([])
     expect(reader.bad).toBe(1)
     expect(reader.push(`\n${line(done)}`)).toEqual([done])
+  })
+})
+
+describe('a line', () => {
+  const reader = () => readerOfClavik()
+  const set = line({ say: 'set', id: 1, i: 0, v: 1 })
+
+  it('is given up after ten megabytes of brackets without reading them as JSON, and what follows is heard', () => {
+    const r = reader()
+    for (let i = 0; i < 10; i++) r.push('['.repeat(1_000_000))
+    expect(r.push(`\n${set}`)).toHaveLength(1)
+    expect(r.bad).toBe(1)
+    expect(r.problem).toContain('nested')
+  })
+
+  it('of an HTTP request ends everything: what a page has hidden behind it is not obeyed', () => {
+    for (const method of ['GET', 'POST', 'OPTIONS']) {
+      const r = reader()
+      expect(r.push(`${method} /x?y HTTP/1.1\r\nHost: a\r\n\r\n${set}`)).toEqual([])
+      expect(r.foreign).toBe(true)
+      expect(r.push(set)).toEqual([])
+    }
+    const honest = reader()
+    expect(honest.push(`${set}${set}`)).toHaveLength(2)
+    expect(honest.foreign).toBe(false)
   })
 })

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { LineReader } from './line-reader'
 
 export const SIMULATOR_LINK_VERSION = 1
 
@@ -37,68 +38,6 @@ const toSimulator = z.discriminatedUnion('say', [
 
 export type FromSimulator = z.infer<typeof fromSimulator>
 export type ToSimulator = z.infer<typeof toSimulator>
-
-/** A line longer than this is noise, not a message. */
-const MOST_LINE = 16 * 1024 * 1024
-
-/** One end of newline-delimited JSON: whole messages out of any split of the text, the rest counted and dropped. */
-export class LineReader<M> {
-  bad = 0
-  /** What was wrong with the last bad line. */
-  problem: string | null = null
-  private held = ''
-  private skipping = false
-
-  constructor(
-    private readonly schema: z.ZodType<M>,
-    /** Recognises the commonest message without the schema, for speed; null leaves it to the schema. */
-    private readonly quick: (json: unknown) => M | null = () => null,
-  ) {}
-
-  push(text: string): M[] {
-    const messages: M[] = []
-    let from = 0
-    for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n', from)) {
-      const line = this.held + text.slice(from, end)
-      this.held = ''
-      from = end + 1
-      if (this.skipping) this.skipping = false
-      else if (line !== '' && line !== '\r') this.take(line, messages)
-    }
-    this.held += text.slice(from)
-    if (this.held.length > MOST_LINE) {
-      this.held = ''
-      if (!this.skipping) this.complain('a line without end')
-      this.skipping = true
-    }
-    return messages
-  }
-
-  private take(line: string, messages: M[]): void {
-    try {
-      const json: unknown = JSON.parse(line)
-      const known = this.quick(json)
-      if (known !== null) {
-        messages.push(known)
-        return
-      }
-      const checked = this.schema.safeParse(json)
-      if (checked.success) {
-        messages.push(checked.data)
-        return
-      }
-      const issue = checked.error.issues[0]
-      this.complain(`${issue?.path.join('.') || 'message'}: ${issue?.message ?? 'not understood'}`)
-    } catch {
-      this.complain(`not JSON: ${line.slice(0, 40)}`)
-    }
-  }
-
-  private complain(problem: string): void {
-    this.bad++
-    this.problem = problem
-  }
-}
 
 const isIndex = (x: unknown): boolean => typeof x === 'number' && x >= 0 && Number.isInteger(x)
 const isValue = (x: unknown): boolean =>

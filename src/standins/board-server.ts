@@ -1,5 +1,6 @@
 import { createServer, type Server, type Socket } from 'node:net'
 import { type FromStandins, handLine, readerOfHands, type ToStandins } from '../links/hand-link'
+import { isHttp } from '../links/line-reader'
 import { type BoardMemory, SimulatedBoard } from './boards/simulated-board'
 import { randomFrom } from './craft/world'
 
@@ -71,7 +72,13 @@ class Served {
     this.socket = socket
     socket.setNoDelay(true)
     this.board.connect(now())
-    socket.on('data', (bytes) => this.board.receive(bytes, now()))
+    let first = true
+    socket.on('data', (bytes) => {
+      // A page that was made to speak to this port is no computer of a cockpit.
+      if (first && isHttp(bytes.subarray(0, 256).toString('latin1'))) socket.destroy()
+      else this.board.receive(bytes, now())
+      first = false
+    })
     socket.on('error', () => socket.destroy())
     socket.on('close', () => {
       if (this.socket !== socket) return
@@ -92,7 +99,7 @@ export type Memories = Record<string, BoardMemory & { readonly made?: { readonly
 /** Serves each simulated board on a port of its own, and the hands and meters of all of them on another. */
 export const serveBoards = (
   places: readonly BoardPlace[],
-  handPort: number,
+  hand: { readonly port: number; readonly secret: string },
   memories: Memories,
   keep: (memories: Memories) => void,
 ): Server[] => {
@@ -158,7 +165,7 @@ export const serveBoards = (
       for (const w of watchers) w.write(message)
     }
   }
-  const obey = (m: ToStandins) => {
+  const obey = (m: Exclude<ToStandins, { say: 'hello' }>) => {
     if (m.say === 'simulate') simulate(m.identity, m.model)
     else if (m.say === 'put away') putAway(m.identity)
     else {
@@ -169,19 +176,27 @@ export const serveBoards = (
     if (m.say === 'simulate' || m.say === 'put away') remember()
     touched()
   }
-  const hands = createServer((socket) => {
-    const reader = readerOfHands()
+  const welcome = (socket: Socket) => {
     watchers.add(socket)
     for (const [identity, port] of ports) socket.write(handLine({ say: 'board', identity, port }))
     for (const { told } of boards) if (told !== '') socket.write(told)
+  }
+  const hands = createServer((socket) => {
+    const reader = readerOfHands()
     socket.setNoDelay(true)
     socket.setEncoding('utf8')
     socket.on('data', (text: string) => {
-      for (const m of reader.push(text)) obey(m)
+      for (const m of reader.push(text)) {
+        if (m.say === 'hello') {
+          if (m.secret === hand.secret && !watchers.has(socket)) welcome(socket)
+        } else if (watchers.has(socket)) obey(m)
+      }
+      // Who does not know the secret, or is a browser, moves nothing.
+      if (!watchers.has(socket) || reader.foreign) socket.destroy()
     })
     socket.on('error', () => socket.destroy())
     socket.on('close', () => watchers.delete(socket))
-  }).listen(handPort, '127.0.0.1')
+  }).listen(hand.port, '127.0.0.1')
 
   let steppedTo = now()
   let timer: NodeJS.Timeout | null = null

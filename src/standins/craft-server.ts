@@ -74,6 +74,10 @@ export const serveCraft = (craft: Craft, port: number): Server => {
           )
         }
       }
+      if (reader.foreign) {
+        socket.destroy()
+        return
+      }
       if (reader.bad > bad) {
         bad = reader.bad
         say({ say: 'error', id: null, message: `not understood: ${reader.problem}` })

@@ -10,6 +10,7 @@ const settings = z.object({
   seed: z.number().int(),
   craftPort: z.number().int(),
   handPort: z.number().int(),
+  secret: z.string(),
   boards: z.array(
     z.object({
       identity: z.string(),
@@ -50,7 +51,7 @@ const keep = (memories: Memories) => {
 
 const servers = [
   serveCraft(makeCraft(given.seed), given.craftPort),
-  ...serveBoards(given.boards, given.handPort, remembered(), keep),
+  ...serveBoards(given.boards, { port: given.handPort, secret: given.secret }, remembered(), keep),
 ]
 for (const server of servers) {
   server.on('error', (error) => {

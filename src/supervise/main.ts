@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
@@ -144,13 +145,15 @@ const start = async (options: Options): Promise<void> => {
       ...number[],
     ]
     const boards = plan.boards.map((b, i) => ({ ...b, port: boardPorts[i] as number }))
+    // Known to these processes only, for as long as they run.
+    const secret = randomBytes(24).toString('hex')
     const named = new Map<string, Kept>()
-    const note = () => setImmediate(() => noteProcesses(dataDir, named, { craftPort, livePort }))
+    const note = () => setImmediate(() => noteProcesses(dataDir, named, { craftPort, livePort, handPort }))
     const craft = node(
       'stand-ins',
       'standins.mjs',
       dataDir,
-      { CLAVIK_STANDINS: JSON.stringify({ dataDir, seed: plan.seed, craftPort, handPort, boards }) },
+      { CLAVIK_STANDINS: JSON.stringify({ dataDir, seed: plan.seed, craftPort, handPort, secret, boards }) },
       note,
     )
     running.push(craft)
@@ -169,6 +172,7 @@ const start = async (options: Options): Promise<void> => {
           craftPort,
           handPort,
           boardPorts,
+          secret,
         }),
       },
       note,
@@ -178,7 +182,8 @@ const start = async (options: Options): Promise<void> => {
       'web.mjs',
       dataDir,
       {
-        CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root }),
+        CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root, secret }),
+        CLAVIK_SECRET: secret,
         CLAVIK_DATABASE_URL: postgres.url,
         CLAVIK_HUB_STATUS: `http://127.0.0.1:${livePort}/status`,
       },

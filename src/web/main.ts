@@ -1,30 +1,71 @@
-import { createServer } from 'node:http'
+import { randomBytes } from 'node:crypto'
+import { createServer, type IncomingMessage } from 'node:http'
 import { connect } from 'node:net'
 import next from 'next'
 import { z } from 'zod'
+import { type Allowed, accessObjection, loopbackHosts, securityHeaders } from '../core/access/access'
 
-const settings = z.object({ port: z.number().int(), livePort: z.number().int(), dir: z.string() })
-const { port, livePort, dir } = settings.parse(JSON.parse(process.env.CLAVIK_WEB ?? '{}'))
+const settings = z.object({
+  port: z.number().int(),
+  livePort: z.number().int(),
+  dir: z.string(),
+  secret: z.string(),
+})
+const { port, livePort, dir, secret } = settings.parse(JSON.parse(process.env.CLAVIK_WEB ?? '{}'))
 
 const app = next({ dev: false, dir, hostname: '127.0.0.1', port })
 await app.prepare()
 const handle = app.getRequestHandler()
-const server = createServer((request, response) => void handle(request, response))
 
-/** A page of another origin must not listen in, nor throw switches. */
-const sameOrigin = (origin: string | undefined, host: string | undefined): boolean =>
-  origin === undefined || (URL.canParse(origin) && new URL(origin).host === host)
+/** Nobody is paired yet: only this computer itself is let in. */
+const allowed: Allowed = { hosts: loopbackHosts(port), devices: new Set() }
+
+const one = (value: string | string[] | undefined): string | undefined =>
+  Array.isArray(value) ? value.join(', ') : value
+
+const objectionTo = (request: IncomingMessage): string | null => {
+  const { headers, method = 'GET', socket } = request
+  return accessObjection(
+    {
+      method,
+      host: headers.host,
+      origin: headers.origin,
+      site: one(headers['sec-fetch-site']),
+      mode: one(headers['sec-fetch-mode']),
+      remote: socket.remoteAddress,
+      device: one(headers['x-clavik-device']),
+    },
+    allowed,
+  )
+}
+
+const server = createServer((request, response) => {
+  const nonce = randomBytes(16).toString('base64')
+  const headers = securityHeaders(nonce)
+  for (const [name, value] of Object.entries(headers)) response.setHeader(name, value)
+  const objection = objectionTo(request)
+  if (objection !== null) {
+    response.writeHead(403, { 'content-type': 'application/json' })
+    response.end(JSON.stringify({ reasons: [`Not let in: ${objection}.`] }))
+    return
+  }
+  // By this Next.js knows the nonce that its own scripts carry.
+  request.headers['content-security-policy'] = headers['Content-Security-Policy']
+  void handle(request, response)
+})
 
 // The live feed passes through to the hub byte by byte, so that the browser sees one origin.
 server.on('upgrade', (request, socket, head) => {
-  if (request.url !== '/live' || !sameOrigin(request.headers.origin, request.headers.host)) {
+  if (request.url !== '/live' || objectionTo(request) !== null) {
     socket.end('HTTP/1.1 403 Forbidden\r\n\r\n')
     return
   }
   const hub = connect({ host: '127.0.0.1', port: livePort, noDelay: true }, () => {
-    const headers: string[] = []
-    for (let i = 0; i < request.rawHeaders.length; i += 2)
-      headers.push(`${request.rawHeaders[i]}: ${request.rawHeaders[i + 1]}`)
+    const headers: string[] = [`x-clavik-secret: ${secret}`]
+    for (let i = 0; i < request.rawHeaders.length; i += 2) {
+      const name = request.rawHeaders[i] as string
+      if (name.toLowerCase() !== 'x-clavik-secret') headers.push(`${name}: ${request.rawHeaders[i + 1]}`)
+    }
     hub.write(`GET /live HTTP/1.1\r\n${headers.join('\r\n')}\r\n\r\n`)
     hub.write(head)
     hub.pipe(socket)

@@ -6,7 +6,10 @@ export const dynamic = 'force-dynamic'
 
 const hubStatus = async (): Promise<Status | null> => {
   try {
-    const response = await fetch(process.env.CLAVIK_HUB_STATUS ?? '', { signal: AbortSignal.timeout(1000) })
+    const response = await fetch(process.env.CLAVIK_HUB_STATUS ?? '', {
+      headers: { 'x-clavik-secret': process.env.CLAVIK_SECRET ?? '' },
+      signal: AbortSignal.timeout(1000),
+    })
     return (await response.json()) as Status
   } catch {
     return null

@@ -39,8 +39,11 @@ const run = (
 ) => {
   const v = variables()
   for (const [name, value] of Object.entries(set)) v.write(V[name as keyof typeof V], value)
-  const compiled = compile(source, scopeFor(rig, v.index, input?.type), v, wanted)
-  return evaluate(compiled, input?.value ?? null)
+  const scope = scopeFor(rig, v.index, input?.type)
+  const result = evaluate(compile(source, scope, v, wanted, true), input?.value ?? null)
+  // Where no code may be made, every result is the same.
+  expect(evaluate(compile(source, scope, v, wanted, false), input?.value ?? null)).toBe(result)
+  return result
 }
 
 const mistake = (source: string, wanted: Wanted = { as: 'any' }, input?: ValueType) =>
