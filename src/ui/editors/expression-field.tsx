@@ -7,6 +7,7 @@ import { EditorView, keymap, placeholder } from '@codemirror/view'
 import { useEffect, useId, useMemo, useRef, useState } from 'react'
 import type { BindingRow } from '@/core/rig/rows'
 import { type Mistake, mistakeIn } from '@/core/signal/expression/compile'
+import { pageNonce } from '../frame/nonce'
 import { watchAll } from '../live/connection'
 import { useStore } from '../live/store'
 import { completeFrom, completionsFor } from './complete-names'
@@ -115,6 +116,7 @@ export const ExpressionField = ({
             { delay: 60, tooltipFilter: () => [] },
           ),
           placeholder(emptyMeans ?? ''),
+          EditorView.cspNonce.of(pageNonce()),
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({
             'aria-label': label,

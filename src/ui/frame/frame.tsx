@@ -12,6 +12,7 @@ import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
 import { actions as allActions, isHere, keyOf } from './actions'
 import { Boundary } from './boundary'
+import { spreadNonce } from './nonce'
 import { Notices } from './notices'
 import { Palette } from './palette'
 import { Rail } from './rail'
@@ -37,6 +38,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   const actions = useMemo(() => allActions((path) => router.push(path)), [router])
 
   useEffect(() => {
+    spreadNonce()
     restoreTheme()
     restorePlace()
     resumeEdits()
