@@ -65,6 +65,7 @@ export const buildIfNeeded = (root: string): void => {
     'hub=src/hub/main.ts',
     'standins=src/standins/main.ts',
     'web=src/web/main.ts',
+    'plate-reader=src/web/plate-reader.ts',
     ...bundle,
   ])
   run(root, 'The interface', 'next', ['build'])

@@ -32,6 +32,8 @@ const most = 100_000
 export const readDxf = (text: string): ReadDrawing | { problem: string } => {
   if (text.length > MOST_BYTES) return { problem: 'The file is larger than 8 MB.' }
   if (text.includes('\0')) return { problem: 'This is a binary DXF file; save it as text.' }
+  const objection = announcesTooMuch(text)
+  if (objection !== null) return { problem: objection }
   let dxf: ReturnType<DxfParser['parseSync']>
   try {
     dxf = new DxfParser().parseSync(text)
@@ -59,6 +61,20 @@ export const readDxf = (text: string): ReadDrawing | { problem: string } => {
     unitMm: unitsMm[unit] ?? null,
     ignored: [...left].map(([what, n]) => `${n} of ${what}`),
   }
+}
+
+/** A polyline that announces more points than the file has lines: nobody makes room for what is not there. */
+const announcesTooMuch = (text: string): string | null => {
+  const lines = text.split(/\r\n|\r|\n/)
+  let entity = ''
+  for (let i = 0; i + 1 < lines.length; i += 2) {
+    const code = Number(lines[i])
+    const value = (lines[i + 1] ?? '').trim()
+    if (code === 0) entity = value
+    else if (code === 90 && entity === 'LWPOLYLINE' && !(Math.abs(Number(value)) <= lines.length))
+      return `A line in it announces ${value.slice(0, 20)} points, and the file has ${lines.length} lines.`
+  }
+  return null
 }
 
 const contourOf = (e: IEntity): Contour[] | null => {

@@ -1,5 +1,5 @@
 import { type Box, boundsOf } from '../geometry/boxes'
-import { asCircle, type Contour, distance, point } from '../geometry/contour'
+import { asCircle, type Contour, distance, type Point, point } from '../geometry/contour'
 import { flattened } from '../geometry/flatten'
 import { placedAt, transformed } from '../geometry/matrix'
 import { pathData } from '../geometry/path-data'
@@ -39,37 +39,85 @@ export interface ReadPlate {
 const JOIN_MM = 0.02
 const tidy = (mm: Millimetres): Millimetres => Math.round(mm * 1e4) / 1e4
 
+/** The ends of open pieces by where they lie, so that what meets an end is found without looking at all of them. */
+class Ends {
+  private readonly cells = new Map<string, Set<number>>()
+
+  constructor(private readonly pieces: readonly Found[]) {
+    for (const [i, { contour }] of pieces.entries())
+      for (const end of [contour.start, endOf(contour)]) {
+        const key = this.keyOf(i, cellOf(end.x), cellOf(end.y))
+        const cell = this.cells.get(key)
+        if (cell) cell.add(i)
+        else this.cells.set(key, new Set([i]))
+      }
+  }
+
+  private keyOf(i: number, x: number, y: number): string {
+    return `${x} ${y} ${this.pieces[i]?.layer}`
+  }
+
+  remove(i: number): void {
+    const { contour } = this.pieces[i] as Found
+    for (const end of [contour.start, endOf(contour)])
+      this.cells.get(this.keyOf(i, cellOf(end.x), cellOf(end.y)))?.delete(i)
+  }
+
+  /** The first piece of the same layer as the i-th that ends here. */
+  meeting(i: number, end: Point): number | null {
+    let first: number | null = null
+    for (const dx of [-1, 0, 1])
+      for (const dy of [-1, 0, 1])
+        for (const k of this.cells.get(this.keyOf(i, cellOf(end.x) + dx, cellOf(end.y) + dy)) ?? []) {
+          if (first !== null && k > first) continue
+          const { contour } = this.pieces[k] as Found
+          if (distance(contour.start, end) <= JOIN_MM || distance(endOf(contour), end) <= JOIN_MM) first = k
+        }
+    return first
+  }
+}
+
+const cellOf = (mm: Millimetres): number => Math.floor(mm / JOIN_MM)
+
 /** Joins open pieces whose ends meet into closed ones, as many as there are. */
 export const joined = (pieces: readonly Found[]): Found[] => {
   const done = pieces.filter((p) => p.contour.closed)
-  let open = pieces.filter((p) => !p.contour.closed)
-  while (open.length > 0) {
-    const [first, ...rest] = open as [Found, ...Found[]]
-    let chain = first.contour
-    let left = rest
+  const open = pieces.filter((p) => !p.contour.closed)
+  const ends = new Ends(open)
+  const used = new Set<number>()
+  for (const [i, first] of open.entries()) {
+    if (used.has(i)) continue
+    used.add(i)
+    ends.remove(i)
+    const { start } = first.contour
+    const segments = [...first.contour.segments]
     for (;;) {
-      const end = endOf(chain)
-      if (distance(end, chain.start) <= JOIN_MM && chain.segments.length > 1) {
-        done.push({ ...first, contour: closedUp(chain) })
+      const end = segments.at(-1)?.to ?? start
+      const chain: Contour = { start, segments, closed: false }
+      const closes = distance(end, start) <= JOIN_MM && segments.length > 1
+      const next = closes ? null : ends.meeting(i, end)
+      if (next === null) {
+        done.push({ ...first, contour: closes ? closedUp(chain) : chain })
         break
       }
-      const next = left.find(
-        (p) =>
-          p.layer === first.layer &&
-          (distance(p.contour.start, end) <= JOIN_MM || distance(endOf(p.contour), end) <= JOIN_MM),
-      )
-      if (!next) {
-        done.push({ ...first, contour: chain })
-        break
-      }
-      left = left.filter((p) => p !== next)
-      const onwards = distance(next.contour.start, end) <= JOIN_MM ? next.contour : reversed(next.contour)
-      chain = { ...chain, segments: [...chain.segments, ...onwards.segments] }
+      used.add(next)
+      ends.remove(next)
+      const { contour } = open[next] as Found
+      const onwards = distance(contour.start, end) <= JOIN_MM ? contour : reversed(contour)
+      for (const s of onwards.segments) segments.push(s)
     }
-    open = left
   }
   return done
 }
+
+/** Whether every number of a contour is one. */
+const isSound = ({ start, segments }: Contour): boolean =>
+  [
+    start,
+    ...segments.flatMap((s) =>
+      s.is === 'cubic' ? [s.c1, s.c2, s.to] : s.is === 'arc' ? [s.centre, s.to] : [s.to],
+    ),
+  ].every((p) => Number.isFinite(p.x) && Number.isFinite(p.y))
 
 const endOf = (c: Contour) => c.segments.at(-1)?.to ?? c.start
 
@@ -99,13 +147,16 @@ const isSeenOnly = (layer: string): boolean => /^(engrave|reference|text|legend|
  */
 export const plateFrom = (read: ReadDrawing, unitMm: number): ReadPlate | { problem: string } => {
   const scale = { ...placedAt(0, 0), a: unitMm, d: unitMm }
-  const all = joined(read.found.map((f) => ({ ...f, contour: transformed(f.contour, scale) })))
+  const scaled = read.found.map((f) => ({ ...f, contour: transformed(f.contour, scale) }))
+  const sound = scaled.filter((f) => isSound(f.contour))
+  const all = joined(sound)
   const made = all.filter((f) => !isSeenOnly(f.layer))
   const closed = made.filter((f) => f.contour.closed)
   const ignored = [...read.ignored]
   const count = (n: number, what: string) => {
     if (n > 0) ignored.push(`${n} ${what}`)
   }
+  count(scaled.length - sound.length, 'lines whose numbers are none')
   count(all.length - made.length, 'lines that are engraved or only for the eye')
   count(made.length - closed.length, 'lines that do not close')
   const sized = closed

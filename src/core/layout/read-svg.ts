@@ -5,7 +5,7 @@ import { contoursOf } from '../geometry/read-path-data'
 import type { Found, ReadDrawing } from './read-plate'
 
 /** The largest file that is read; drawings of panels are a hundredth of it. */
-export const MOST_BYTES = 8_000_000
+export const MOST_BYTES = 8 * 1024 * 1024
 const MOST_DEPTH = 60
 
 const unitsMm: Record<string, number> = { mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72, pc: 25.4 / 6 }
@@ -15,14 +15,16 @@ type Node = { readonly [tag: string]: unknown; readonly ':@'?: Readonly<Record<s
 /** Elements that are only containers. */
 const containers = new Set(['svg', 'g', 'a'])
 /** Said by name when they are left out. */
-const known: Record<string, string> = {
-  text: 'texts (make them curves to bring them along)',
-  image: 'pictures',
-  use: 'repeated symbols',
-  script: 'scripts',
-  style: 'style sheets',
-  foreignObject: 'embedded documents',
-}
+const known = new Map(
+  Object.entries({
+    text: 'texts (make them curves to bring them along)',
+    image: 'pictures',
+    use: 'repeated symbols',
+    script: 'scripts',
+    style: 'style sheets',
+    foreignObject: 'embedded documents',
+  }),
+)
 
 /**
  * Reads the lines of an SVG file. Nothing in it is run or fetched: entities are refused, scripts and references to
@@ -30,8 +32,25 @@ const known: Record<string, string> = {
  */
 export const readSvg = (text: string): ReadDrawing | { problem: string } => {
   if (text.length > MOST_BYTES) return { problem: 'The file is larger than 8 MB.' }
-  if (/<!(DOCTYPE[^>]*\[|ENTITY)/i.test(text))
-    return { problem: 'The file defines entities of its own, which are not read.' }
+  if (definesEntities(text)) return { problem: 'The file defines entities of its own, which are not read.' }
+  try {
+    return readSound(text)
+  } catch (error) {
+    return { problem: `The file cannot be read: ${(error as Error).message}` }
+  }
+}
+
+/** One pass for each: a file that says it again and again costs no more than its length. */
+const definesEntities = (text: string): boolean => {
+  const lower = text.toLowerCase()
+  if (lower.includes('<!entity')) return true
+  const at = lower.indexOf('<!doctype')
+  if (at < 0) return false
+  const [bracket, end] = [lower.indexOf('[', at), lower.indexOf('>', at)]
+  return (bracket >= 0 && (end < 0 || bracket < end)) || lower.indexOf('<!doctype', at + 1) >= 0
+}
+
+const readSound = (text: string): ReadDrawing | { problem: string } => {
   const valid = XMLValidator.validate(text)
   if (valid !== true) return { problem: `The file is broken at line ${valid.err.line}: ${valid.err.msg}` }
   const parser = new XMLParser({
@@ -114,7 +133,7 @@ const walk = (
       continue
     }
     const contours = shapeOf(name, a)
-    if (contours === null) count(left, known[name] ?? `things called ${name.slice(0, 30)}`)
+    if (contours === null) count(left, known.get(name) ?? `things called ${name.slice(0, 30)}`)
     else for (const contour of contours) found.push({ contour: transformed(contour, there), layer })
   }
 }
@@ -158,10 +177,24 @@ const shapeOf = (name: string, a: Readonly<Record<string, string>>): Contour[] |
   }
 }
 
+/** What is called in a transform, with what stands in brackets; read from left to right, once. */
+function* callsIn(text: string): Generator<readonly [string, string]> {
+  const call = /[\s,]*([A-Za-z]+)\s*\(([^()]*)\)/y
+  while (call.lastIndex < text.length) {
+    const rest = call.lastIndex
+    const m = call.exec(text)
+    if (m === null) {
+      if (text.slice(rest).trim() === '') return
+      throw new Error(`There is a transform in it that is not understood: ${text.slice(rest, rest + 30)}.`)
+    }
+    yield [m[1] ?? '', m[2] ?? '']
+  }
+}
+
 /** A transform attribute (SVG 1.1, 7.6) as one matrix. */
 const matrixOf = (text: string | undefined): Matrix => {
   let m = unmoved
-  for (const [, name, inside] of (text ?? '').matchAll(/(\w+)\s*\(([^)]*)\)/g)) {
+  for (const [name, inside] of callsIn(text ?? '')) {
     const n = (inside ?? '')
       .trim()
       .split(/[\s,]+/)

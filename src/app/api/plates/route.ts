@@ -1,9 +1,8 @@
 import { NextResponse } from 'next/server'
-import { readDxf } from '@/core/layout/read-dxf'
-import { plateFrom } from '@/core/layout/read-plate'
-import { MOST_BYTES, readSvg } from '@/core/layout/read-svg'
-
-const refused = (reason: string, status = 422) => NextResponse.json({ reasons: [reason] }, { status })
+import { MOST_BYTES } from '@/core/layout/read-svg'
+import { textOf } from '../body'
+import { readAside } from '../reader'
+import { refused } from '../refused'
 
 /**
  * Reads a plate out of an SVG or DXF file: its text is the body, ?name says what it is called, ?unit what its numbers
@@ -11,18 +10,13 @@ const refused = (reason: string, status = 422) => NextResponse.json({ reasons: [
  */
 export const POST = async (request: Request) => {
   const query = new URL(request.url).searchParams
-  if (Number(request.headers.get('content-length') ?? 0) > MOST_BYTES)
-    return refused('The file is larger than 8 MB.', 413)
-  const text = await request.text()
-  const isDxf = /\.dxf$/i.test(query.get('name') ?? '') || !text.trimStart().startsWith('<')
-  const read = isDxf ? readDxf(text) : readSvg(text)
-  if ('problem' in read) return refused(read.problem)
+  const text = await textOf(request, MOST_BYTES)
+  if ('problem' in text) return refused(text.problem, text.status)
   const asked = Number(query.get('unit') ?? 0)
-  const unitMm = read.unitMm ?? (asked > 0 && asked < 10_000 ? asked : null)
-  if (unitMm === null) {
-    if (read.found.length === 0) return refused('There are no lines in it.')
-    return NextResponse.json({ unitNeeded: true })
-  }
-  const plate = plateFrom(read, unitMm)
-  return 'problem' in plate ? refused(plate.problem) : NextResponse.json({ plate })
+  const answer = await readAside({
+    text: text.value,
+    name: query.get('name') ?? '',
+    unitMm: asked > 0 && asked < 10_000 ? asked : null,
+  })
+  return 'problem' in answer ? refused(answer.problem, 422) : NextResponse.json(answer)
 }
