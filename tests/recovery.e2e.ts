@@ -179,3 +179,52 @@ describe('starting', () => {
     )
   })
 })
+
+const isAlive = (pid: number): boolean => {
+  try {
+    process.kill(pid, 0)
+    return true
+  } catch {
+    return false
+  }
+}
+
+describe('a process that stands still', () => {
+  it('is said of the database within five seconds, and is over when it goes on', async () => {
+    app.signal('postgres', 'SIGSTOP')
+    const began = Date.now()
+    await until('it is said', async () => (await app.health()).body.database === 'down', 12_000)
+    expect(Date.now() - began).toBeLessThan(9_000)
+    await bench.sees('database', 'header')
+    app.signal('postgres', 'SIGCONT')
+    await until('it is back', async () => (await app.health()).body.database === 'up')
+  })
+
+  it('is ended and started anew when it is the hub', async () => {
+    const hung = app.pid('hub')
+    app.signal('hub', 'SIGSTOP')
+    await until('another hub is there', () => app.pid('hub') !== hung, 30_000)
+    expect(isAlive(hung)).toBe(false)
+    await until('all is up', async () => (await app.health()).body.ok === true)
+  })
+
+  it('is known by its new number when it is PostgreSQL that was started again', async () => {
+    const before = app.pid('postgres')
+    app.signal('postgres', 'SIGKILL')
+    await until('its number is another', () => app.pid('postgres') !== before)
+    expect(isAlive(app.pid('postgres'))).toBe(true)
+    await until('the database is back', async () => (await app.health()).body.database === 'up')
+  })
+})
+
+describe('with its keeper killed', () => {
+  it('everything ends by itself, and another start has the folder to itself', async () => {
+    const pids = (['postgres', 'standins', 'hub', 'web'] as const).map((n) => app.pid(n))
+    app.signal('supervisor', 'SIGKILL')
+    await until('all have ended', () => pids.every((p) => !isAlive(p)), 30_000)
+    const next = new App(app.dataDir, (await App.make()).port)
+    await next.start()
+    await until('all is up', async () => (await next.health()).body.ok === true)
+    await next.stop()
+  })
+})

@@ -5,15 +5,17 @@ import { wantedConfiguration } from '../core/harness/configuration'
 import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { FromHub, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
-import type { Rig } from '../core/rig/rig'
+import { emptyRig, type Rig } from '../core/rig/rig'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
 import { BoardClient } from './board-client'
 import type { BoardTalk } from './board-talk'
+import type { Doing } from './doing'
 import { DrawnBoards } from './drawn-boards'
 import { Feed } from './feed'
 import { HandClient } from './hand-client'
 import { HubStatus } from './hub-status'
+import { soundRows, without } from './kept-rig'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
 import { Proofs } from './proofs'
@@ -43,6 +45,9 @@ export class Hub {
   private rigId: string | null = null
   private revision = 0
   private setAside: readonly string[] = []
+  private rowsAside: readonly string[] = []
+  /** The rig as it is drawn; the engine's may lack what is set aside. */
+  private whole: Rig = emptyRig()
   private readonly tabs = new Set<Tab>()
   private toldStatus = ''
   private readonly feed: Feed
@@ -57,6 +62,7 @@ export class Hub {
   constructor(
     ports: HubPorts,
     private readonly file: MemoryFile,
+    private readonly doing: Doing,
   ) {
     const { memory } = file
     this.simulator = new SimulatorClient(ports.craft, {
@@ -88,8 +94,25 @@ export class Hub {
     this.feed = new Feed(this.engine, this.hands)
     this.statusOf = new HubStatus(this.engine, this.simulator, this.boards, this.hands)
     if (memory.catalogue) this.step({ is: 'catalogue', catalogue: memory.catalogue })
-    if (memory.rig) this.takeWhole(memory.rig.id, memory.rig.rig, memory.rig.revision, memory.rig.setAside)
+    this.takeKept()
     this.step({ is: 'arm', armed: memory.armed })
+  }
+
+  /** Begins with what it had kept. Whatever is wrong with that is no reason not to start: it is left out, and named. */
+  private takeKept(): void {
+    const { memory } = this.file
+    if (!memory.rig) return
+    const { id, rig, revision, setAside } = memory.rig
+    try {
+      const sound = soundRows(rig)
+      this.takeWhole(id, sound.rig, revision, [...setAside, ...sound.left])
+    } catch (error) {
+      process.stderr.write(`hub: the rig it had kept cannot be taken: ${(error as Error).stack}\n`)
+      memory.rig = null
+      this.setAside = [
+        `The rig that the hub had kept cannot be taken (${(error as Error).message}); it waits for that of the database.`,
+      ]
+    }
   }
 
   /** A board that may answer on this port, and what comes of what it says. */
@@ -195,14 +218,18 @@ export class Hub {
   takeLoaded(loaded: LoadedRig): void {
     const setAside = loaded.setAside.map((s) => s.message)
     this.takeWhole(loaded.id, loaded.rig, loaded.revision, setAside)
+    this.doing.started()
     this.remember()
   }
 
   private takeWhole(rigId: string, rig: Rig, revision: number, setAside: readonly string[]): void {
     this.rigId = rigId
     this.revision = revision
-    this.setAside = setAside
-    this.step({ is: 'rig', rig, diff: null })
+    this.whole = rig
+    const left = this.doing.setAside
+    this.rowsAside = setAside
+    this.setAside = left ? [...setAside, left.message] : setAside
+    this.step({ is: 'rig', rig: without(rig, left?.ids ?? new Set()), diff: null })
     this.drawnBoards.match(rig)
     this.drawnBoards.solder(rig)
     this.subscribe(false)
@@ -212,8 +239,21 @@ export class Hub {
   }
 
   takeEdit(entry: HistoryEntry): void {
+    if (this.doing.setAside !== null) {
+      // Something is left out: what is to be tried again is tried with the whole.
+      this.doing.during(entry.sentence, entry.diff, () =>
+        this.takeWhole(this.rigId ?? '', apply(this.whole, entry.diff), entry.revision, this.rowsAside),
+      )
+      this.remember()
+      return
+    }
+    this.doing.during(entry.sentence, entry.diff, () => this.takeEditIn(entry))
+  }
+
+  private takeEditIn(entry: HistoryEntry): void {
     const before = this.engine.rig
     const after = apply(before, entry.diff)
+    this.whole = after
     const touched = partsTouched(before, after, entry.diff)
     const hung = hangingOf(this.engine, touched ?? [])
     this.revision = entry.revision
@@ -234,7 +274,7 @@ export class Hub {
 
   private remember(): void {
     if (this.rigId === null) return
-    const { rig } = this.engine
+    const rig = this.whole
     this.file.memory.rig = { id: this.rigId, rig, revision: this.revision, setAside: this.setAside }
     this.file.keep()
   }
@@ -243,7 +283,7 @@ export class Hub {
     return {
       say: 'rig',
       rigId: this.rigId,
-      rig: this.engine.rig,
+      rig: this.whole,
       revision: this.revision,
       setAside: this.setAside,
     }

@@ -13,6 +13,7 @@ import { changeRow, type Diff } from '../core/rig/edit'
 import type { ToBoard } from '../links/board-link'
 import { cobsEncode, crc16 } from '../links/framing'
 import { type FromSimulator, line, readerOfClavik, type ToSimulator } from '../links/simulator-link'
+import { Doing } from './doing'
 import { Hub } from './hub'
 import { MemoryFile } from './memory'
 import { Tab } from './tab'
@@ -75,7 +76,7 @@ class World {
     this.servers.push(atSimulator, atBoard, atOther)
     const boards = [await listen(atBoard), await listen(atOther)]
     const ports = { craft: await listen(atSimulator), hand: 1, secret: '', boards }
-    this.hub = new Hub(ports, new MemoryFile(this.dataDir))
+    this.hub = new Hub(ports, new MemoryFile(this.dataDir), new Doing(this.dataDir))
     this.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
     this.tab = new Tab({ send: (text) => this.told.push(JSON.parse(text) as FromHub), isFull: () => false })
     this.hub.join(this.tab)

@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { endWithKeeper } from '../core/access/keeper'
+import { Doing } from './doing'
 import { Hub } from './hub'
 import { serveLive } from './live-server'
 import { MemoryFile } from './memory'
@@ -18,6 +20,7 @@ const given = settings.parse(JSON.parse(process.env.CLAVIK_HUB ?? '{}'))
 const hub = new Hub(
   { craft: given.craftPort, hand: given.handPort, secret: given.secret, boards: given.boardPorts },
   new MemoryFile(given.dataDir),
+  new Doing(given.dataDir),
 )
 const follower = new RigFollower(given.databaseUrl, {
   whole: (loaded) => hub.takeLoaded(loaded),
@@ -48,3 +51,7 @@ const stop = () => {
 }
 process.on('SIGTERM', stop)
 process.on('SIGINT', stop)
+
+/** The keeper hears from it all the time: one that hangs is noticed, and started anew. */
+setInterval(() => process.send?.('alive', () => {}), 1000)
+endWithKeeper(stop)

@@ -10,6 +10,9 @@ export interface RigEvents {
 }
 
 const RETRY_MS = 700
+/** How often the database is asked whether it is there, and how long it may take to say so. */
+const ASK_MS = 1500
+const ANSWER_MS = 2500
 
 /** Follows the rig in the database: the whole of it at first, then edit by edit as they are announced. */
 export class RigFollower {
@@ -55,10 +58,26 @@ export class RigFollower {
       await this.catchUp()
       this.up = true
       this.events.database(true)
+      this.ask(client)
     } catch {
       this.listener = client
       this.gone(client)
     }
+  }
+
+  /** A database that stands still closes no connection: it is asked now and then. */
+  private ask(client: pg.Client): void {
+    if (this.listener !== client || this.ended) return
+    const late = setTimeout(() => this.gone(client), ANSWER_MS)
+    const answered = (sound: boolean) => {
+      clearTimeout(late)
+      if (!sound) this.gone(client)
+      else setTimeout(() => this.ask(client), ASK_MS)
+    }
+    client.query('SELECT 1').then(
+      () => answered(true),
+      () => answered(false),
+    )
   }
 
   private gone(client: pg.Client): void {

@@ -1,6 +1,7 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
+import { endWithKeeper } from '../core/access/keeper'
 import { type Memories, serveBoards } from './board-server'
 import { makeCraft } from './craft/craft'
 import { serveCraft } from './craft-server'
@@ -64,4 +65,5 @@ process.on('uncaughtException', (error) => {
 })
 process.on('SIGTERM', () => process.exit(0))
 process.on('SIGINT', () => process.exit(0))
+endWithKeeper(() => process.exit(0))
 process.stdout.write('stand-ins ready\n')

@@ -29,23 +29,58 @@ const standins = z.object({
   ),
 })
 
-/** Keeps two starts from sharing a data folder. */
+/** Keeps two starts from sharing a data folder: it has one owner, and a living process behind it. */
 const takeLock = (dataDir: string): (() => void) => {
   const file = join(dataDir, 'lock')
-  const holder = existsSync(file) ? Number(readFileSync(file, 'utf8')) : 0
-  if (holder > 0 && holder !== process.pid && isRunning(holder)) {
-    throw new PlainProblem(
-      `Clavik is already running from ${dataDir} (process ${holder}); stop it or choose another folder with --data.`,
-    )
+  for (;;) {
+    try {
+      // Made by one of two that come at the same moment, never by both.
+      writeFileSync(file, String(process.pid), { flag: 'wx' })
+      return () => rmSync(file, { force: true })
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
+    }
+    const holder = Number(readFileSync(file, 'utf8')) || 0
+    if (holder > 0 && holder !== process.pid && isRunning(holder, 'start.mjs')) {
+      throw new PlainProblem(
+        `Clavik is already running from ${dataDir} (process ${holder}); stop it or choose another folder with --data.`,
+      )
+    }
+    rmSync(file, { force: true })
   }
-  writeFileSync(file, String(process.pid))
-  return () => rmSync(file, { force: true })
 }
 
-const isRunning = (pid: number): boolean => {
+/** Which programs belong to which name in the note of processes. */
+const programs: Readonly<Record<string, string>> = {
+  hub: 'hub.mjs',
+  web: 'web.mjs',
+  standins: 'standins.mjs',
+}
+
+/** Processes of a start whose keeper is gone end by themselves; they are waited for, and ended if they do not. */
+const endLeftOvers = async (dataDir: string): Promise<void> => {
+  let noted: Record<string, unknown> = {}
+  try {
+    noted = JSON.parse(readFileSync(join(dataDir, 'processes.json'), 'utf8')) as Record<string, unknown>
+  } catch {
+    return
+  }
+  const left = () =>
+    Object.entries(programs).flatMap(([name, program]) => {
+      const pid = Number(noted[name])
+      return pid > 0 && isRunning(pid, program) ? [pid] : []
+    })
+  for (const signal of ['SIGTERM', 'SIGKILL'] as const) {
+    for (const pid of left()) process.kill(pid, signal)
+    for (let waited = 0; waited < 5000 && left().length > 0; waited += 50)
+      await new Promise((resolve) => setTimeout(resolve, 50))
+  }
+}
+
+const isRunning = (pid: number, program: string): boolean => {
   try {
     process.kill(pid, 0)
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs')
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(program)
   } catch {
     return false
   }
@@ -87,9 +122,11 @@ const node = (
   dataDir: string,
   env: Record<string, string>,
   started: () => void,
+  saysAlive = false,
 ): Kept =>
   new Kept({
     name,
+    saysAlive,
     command: process.execPath,
     args: ['--enable-source-maps', join(root, 'build', file)],
     env: { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...env },
@@ -121,6 +158,7 @@ const start = async (options: Options): Promise<void> => {
   await mustBeFree(port)
   prepareFolder(options)
   const unlock = takeLock(dataDir)
+  await endLeftOvers(dataDir)
   const running: Kept[] = []
   let stopping = false
   const stop = async (code: number) => {
@@ -157,7 +195,10 @@ const start = async (options: Options): Promise<void> => {
       note,
     )
     running.push(craft)
-    const [postgres] = await Promise.all([startPostgres(dataDir, pgPort, options.throwaway), craft.start()])
+    const [postgres] = await Promise.all([
+      startPostgres(dataDir, pgPort, options.throwaway, note),
+      craft.start(),
+    ])
     running.unshift(postgres.kept)
     await prepareDatabase(postgres.url)
     const hub = node(
@@ -176,6 +217,7 @@ const start = async (options: Options): Promise<void> => {
         }),
       },
       note,
+      true,
     )
     const web = node(
       'web',

@@ -7,6 +7,9 @@ const LONGEST_PAUSE_MS = 8000
 /** After so long without a fall the pause begins small again. */
 const STEADY_MS = 20_000
 const KILL_AFTER_MS = 6000
+/** One that is to say that it is alive, and has not for so long, hangs. */
+const SILENT_MS = 10_000
+const LOOK_MS = 1000
 
 export interface Recipe {
   readonly name: string
@@ -20,6 +23,8 @@ export interface Recipe {
   /** A line on its output that contains this says it is ready. */
   readonly readyWhen: string
   readonly logFile: string
+  /** It says that it is alive every second; silent for long, it is ended and started anew. */
+  readonly saysAlive?: boolean
   /** Told each time it is started, first or again. */
   readonly started?: () => void
 }
@@ -56,13 +61,14 @@ export class Kept {
     const ids = uid === undefined ? {} : { uid, gid }
     const child = spawn(command, args, {
       env: { ...process.env, ...env },
-      stdio: ['pipe', 'pipe', 'pipe'],
+      stdio: this.recipe.saysAlive ? ['pipe', 'pipe', 'pipe', 'ipc'] : ['pipe', 'pipe', 'pipe'],
       ...ids,
     })
     this.child = child
     this.startedAt = Date.now()
     this.recipe.started?.()
     let wasReady = false
+    if (this.recipe.saysAlive) this.watch(child)
     const hear = (chunk: Buffer) => {
       this.log.write(chunk)
       const text = chunk.toString()
@@ -92,6 +98,25 @@ export class Kept {
       }, this.pauseMs)
       this.pauseMs = Math.min(LONGEST_PAUSE_MS, this.pauseMs * 2)
     })
+  }
+
+  /** Ends a process that hangs. Time in which this process itself was kept from running does not count. */
+  private watch(child: ChildProcess): void {
+    let heardAt = performance.now()
+    let lookedAt = heardAt
+    child.on('message', () => {
+      heardAt = performance.now()
+    })
+    const look = setInterval(() => {
+      const now = performance.now()
+      if (now - lookedAt > 3 * LOOK_MS) heardAt = now
+      lookedAt = now
+      if (now - heardAt < SILENT_MS) return
+      say(`${this.recipe.name} has hung for ${SILENT_MS / 1000} s; it is ended.`)
+      child.kill('SIGKILL')
+      clearInterval(look)
+    }, LOOK_MS)
+    child.on('close', () => clearInterval(look))
   }
 
   /** Ends it: politely first, then not. */

@@ -4,6 +4,7 @@ import { connect } from 'node:net'
 import next from 'next'
 import { z } from 'zod'
 import { type Allowed, accessObjection, loopbackHosts, securityHeaders } from '../core/access/access'
+import { endWithKeeper } from '../core/access/keeper'
 
 const settings = z.object({
   port: z.number().int(),
@@ -85,3 +86,4 @@ server.listen(port, '127.0.0.1', () => process.stdout.write('web ready\n'))
 const stop = () => process.exit(0)
 process.on('SIGTERM', stop)
 process.on('SIGINT', stop)
+endWithKeeper(stop)

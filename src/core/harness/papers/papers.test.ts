@@ -62,17 +62,28 @@ describe('CSV', () => {
     expect(data[0]?.slice(0, 4)).toEqual(['number', 'colour', 'from', 'to'])
   })
 
-  it.each(['=1+1', '+49', '-2', '@SUM(A1)', '\t=x'])('takes the sting out of a name like %j', (name) => {
+  it.each([
+    '=1+1',
+    '+49',
+    '-2',
+    '@SUM(A1)',
+    '\t=x',
+    '=1+1\n+2',
+    '\uff1d1+1',
+    '\ufeff=1',
+    '\u200b=1',
+    '\u2028=1',
+  ])('takes the sting out of a name like %j', (name) => {
     const { data } = Papa.parse<string[]>(wireListCsv(wireList(renamed(`${name} end`))))
-    const cells = data.flat().filter((c) => c.includes(`${name} end · upper`))
+    const line = name.replace(/[\n\t\u2028]/g, ' ')
+    const cells = data.flat().filter((c) => c.includes(`${line} end · upper`))
     expect(cells).toHaveLength(1)
     expect(cells[0]?.[0]).toBe("'")
   })
 
-  it('keeps commas, quotes and line breaks within a name', () => {
-    const name = 'Lever, "the big one"\nleft'
-    const { data } = Papa.parse<string[]>(wireListCsv(wireList(renamed(name))))
-    expect(data.flat()).toContain(`${name} · upper contact`)
+  it('keeps commas and quotes within a name, and keeps it in one line', () => {
+    const { data } = Papa.parse<string[]>(wireListCsv(wireList(renamed('Lever, "the big one"\nleft'))))
+    expect(data.flat()).toContain('Lever, "the big one" left · upper contact')
   })
 })
 
