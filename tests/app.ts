@@ -94,7 +94,9 @@ export class App {
     rmSync(this.dataDir, { recursive: true, force: true })
   }
 
-  private notes(): Record<Name, number> & { ports: { craftPort: number; livePort: number } } {
+  private notes(): Record<Name, number> & {
+    ports: { craftPort: number; livePort: number; handPort: number }
+  } {
     return JSON.parse(readFileSync(join(this.dataDir, 'processes.json'), 'utf8'))
   }
 
@@ -104,6 +106,11 @@ export class App {
 
   craftPort(): number {
     return this.notes().ports.craftPort
+  }
+
+  /** The ports of processes that only other processes of this start have any business with. */
+  get ports(): { craftPort: number; livePort: number; handPort: number } {
+    return this.notes().ports
   }
 
   signal(name: Name, signal: NodeJS.Signals): void {

@@ -5,6 +5,7 @@ import { z } from 'zod'
 import type { ToHub } from '../core/live/feed'
 import { parseOutside } from '../core/plain-json'
 import { outsideId } from '../core/rig/edit-schema'
+import { Bucket } from './bucket'
 import type { Hub } from './hub'
 import { Tab } from './tab'
 
@@ -52,10 +53,25 @@ const toHub = z.discriminatedUnion('say', [
   }),
 ]) satisfies z.ZodType<ToHub>
 
+/** What a tab says, as text: obeyed where it is understood, and answered with a sentence where it is not. */
+export const hearText = (hub: Hub, tab: Tab, text: string): void => {
+  const parsed = parseOutside(text)
+  const message = toHub.safeParse('problem' in parsed ? null : parsed.value)
+  if (message.success) hub.hear(tab, message.data)
+  else {
+    const why = 'problem' in parsed ? parsed.problem : message.error.issues[0]?.message
+    tab.send({ say: 'problem', message: `The hub did not understand: ${why}.` })
+  }
+}
+
 /** A tab that cannot keep up is skipped until it has caught up; it then gets the newest state only. */
 const MOST_BUFFERED = 1_000_000
 /** One that does not read at all is let go: it can come back and begin anew. */
 const MOST_UNREAD = 16_000_000
+
+/** What a tab may say: a hand that turns and slides says a tenth of it. */
+const MESSAGES_PER_S = 400
+const MOST_MESSAGES = 2 * MESSAGES_PER_S
 
 /** The header in which the web process says the secret of this start. */
 export const SECRET_HEADER = 'x-clavik-secret'
@@ -97,15 +113,14 @@ export const serveLive = (hub: Hub, port: number, secret: string): Server => {
       isFull: () => socket.bufferedAmount > MOST_BUFFERED,
     })
     hub.join(tab)
+    const patience = new Bucket(MOST_MESSAGES, MESSAGES_PER_S)
     socket.on('message', (data) => {
-      const parsed = parseOutside(String(data))
-      const message = toHub.safeParse('problem' in parsed ? null : parsed.value)
-      if (message.success) hub.hear(tab, message.data)
-      else
-        tab.send({
-          say: 'problem',
-          message: `The hub did not understand: ${'problem' in parsed ? parsed.problem : message.error.issues[0]?.message}.`,
-        })
+      // One that only shouts is shed: whoever is there can come back and begin anew.
+      if (!patience.take(performance.now())) {
+        socket.terminate()
+        return
+      }
+      hearText(hub, tab, String(data))
     })
     socket.on('close', () => hub.leave(tab))
     socket.on('error', () => socket.terminate())

@@ -1,13 +1,13 @@
 import { parseOutside } from '@/core/plain-json'
 
 /** The largest edit: a whole rig with drawings in it. */
-export const MOST_JSON_BYTES = 16 * 1024 * 1024
+export const MOST_JSON_BYTES = 16_000_000
 
 export type Read<T> = { readonly value: T } | { readonly problem: string; readonly status: number }
 
 /** A body as text, measured as it comes: of one that is too long no more is read than that. */
 export const textOf = async (request: Request, mostBytes: number): Promise<Read<string>> => {
-  const tooLong = { problem: `It is larger than ${Math.round(mostBytes / 1024 / 1024)} MB.`, status: 413 }
+  const tooLong = { problem: `The file is larger than ${Math.round(mostBytes / 1e6)} MB.`, status: 413 }
   if (Number(request.headers.get('content-length') ?? 0) > mostBytes) return tooLong
   if (!request.body) return { value: '' }
   const decoder = new TextDecoder()

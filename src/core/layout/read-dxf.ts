@@ -32,11 +32,12 @@ const most = 100_000
 export const readDxf = (text: string): ReadDrawing | { problem: string } => {
   if (text.length > MOST_BYTES) return { problem: 'The file is larger than 8 MB.' }
   if (text.includes('\0')) return { problem: 'This is a binary DXF file; save it as text.' }
-  const objection = announcesTooMuch(text)
-  if (objection !== null) return { problem: objection }
+  const checked = checkedPairs(text)
+  if ('problem' in checked)
+    return { problem: `This is no DXF file, or it is broken: ${checked.problem}` }
   let dxf: ReturnType<DxfParser['parseSync']>
   try {
-    dxf = new DxfParser().parseSync(text)
+    dxf = new DxfParser().parseSync(checked.text)
   } catch (error) {
     return { problem: `This is no DXF file, or it is broken: ${(error as Error).message}` }
   }
@@ -63,18 +64,35 @@ export const readDxf = (text: string): ReadDrawing | { problem: string } => {
   }
 }
 
-/** A polyline that announces more points than the file has lines: nobody makes room for what is not there. */
-const announcesTooMuch = (text: string): string | null => {
+/**
+ * Looks through a file before it is read: whether it is made of pairs of a code and a value, its sections open and close
+ * and it has an end; and whether a line in it announces more points than the file has lines. Gives the text up to its end.
+ */
+const checkedPairs = (text: string): { text: string } | { problem: string } => {
   const lines = text.split(/\r\n|\r|\n/)
   let entity = ''
+  let open = false
   for (let i = 0; i + 1 < lines.length; i += 2) {
-    const code = Number(lines[i])
-    const value = (lines[i + 1] ?? '').trim()
-    if (code === 0) entity = value
-    else if (code === 90 && entity === 'LWPOLYLINE' && !(Math.abs(Number(value)) <= lines.length))
-      return `A line in it announces ${value.slice(0, 20)} points, and the file has ${lines.length} lines.`
+    const code = lines[i] as string
+    const value = (lines[i + 1] as string).trim()
+    if (!/^\s*-?\d{1,4}\s*$/.test(code))
+      return { problem: `Line ${i + 1} should be a code, and is “${code.slice(0, 30)}”.` }
+    if (Number(code) === 90 && entity === 'LWPOLYLINE' && !(Math.abs(Number(value)) <= lines.length))
+      return {
+        problem: `A line in it announces ${value.slice(0, 20)} points, and the file has ${lines.length} lines.`,
+      }
+    if (Number(code) !== 0) continue
+    entity = value
+    if (value === 'SECTION' && open) return { problem: `A section begins within another, at line ${i + 1}.` }
+    if (value === 'ENDSEC' && !open) return { problem: `A section ends that has not begun, at line ${i + 1}.` }
+    if (value === 'SECTION' || value === 'ENDSEC') open = value === 'SECTION'
+    else if (value === 'EOF')
+      return open
+        ? { problem: 'It ends within a section.' }
+        : { text: `${lines.slice(0, i + 2).join('\n')}\n` }
+    else if (!open) return { problem: `“${value.slice(0, 30)}” stands outside of all sections, at line ${i + 1}.` }
   }
-  return null
+  return { problem: 'It has no end.' }
 }
 
 const contourOf = (e: IEntity): Contour[] | null => {

@@ -5,7 +5,7 @@ import { contoursOf } from '../geometry/read-path-data'
 import type { Found, ReadDrawing } from './read-plate'
 
 /** The largest file that is read; drawings of panels are a hundredth of it. */
-export const MOST_BYTES = 8 * 1024 * 1024
+export const MOST_BYTES = 8_000_000
 const MOST_DEPTH = 60
 
 const unitsMm: Record<string, number> = { mm: 1, cm: 10, in: 25.4, pt: 25.4 / 72, pc: 25.4 / 6 }

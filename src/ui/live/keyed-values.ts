@@ -44,6 +44,8 @@ export class KeyedValues<V> {
   }
 
   subscribe(key: string, reader: () => void): () => void {
+    // Nothing has an empty name: whoever has nothing to read asks for nothing.
+    if (key === '') return () => {}
     let group = this.readers.get(key)
     if (!group) {
       group = new Set()

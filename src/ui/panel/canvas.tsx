@@ -52,7 +52,9 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
 
   const { x, y, scale } = view
   const box = `${x} ${y} ${room.width / Math.max(scale, 0.01)} ${room.height / Math.max(scale, 0.01)}`
-  const layer = 'pointer-events-none absolute inset-0 h-full w-full'
+  const layer = 'pointer-events-none absolute top-0 left-0'
+  // As large as the room was when its box was worked out: what is drawn never stretches while the room changes.
+  const size = { width: room.width, height: room.height }
   return (
     <div className="relative h-full w-full overflow-hidden">
       <Rulers view={view} room={room} panel={panel} />
@@ -79,6 +81,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
           <>
             <svg
               className={layer}
+              {...size}
               viewBox={box}
               style={{ fontFamily: 'B612' }}
               aria-label={`Panel ${panel.name}`}
@@ -88,13 +91,14 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
             <svg
               ref={moving}
               className={layer}
+              {...size}
               viewBox={box}
               style={{ fontFamily: 'B612', willChange: dragged.size > 0 ? 'transform' : undefined }}
               aria-label="What is being moved"
             >
               {dragged.size > 0 && <Things rig={rig} things={things.filter((t) => dragged.has(t.key))} />}
             </svg>
-            <svg className={layer} viewBox={box} aria-hidden="true">
+            <svg className={layer} {...size} viewBox={box} aria-hidden="true">
               <PickedMarks
                 things={dragged.size > 0 ? [] : things.filter((t) => picked.has(t.key))}
                 findings={findings}

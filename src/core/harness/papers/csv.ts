@@ -3,7 +3,7 @@ import type { PartsLine } from './parts-list'
 import type { WireLine } from './wire-list'
 
 /** Signs by which spreadsheets know a formula, also in full width, and what they overlook before them. */
-const FORMULA = /^[\s\0\u200b-\u200f\u2028-\u202f\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20\u2212]/
+export const FORMULA = /^[\s\0\u200b-\u200f\u2028-\u202f\ufeff]*[=+\-@\uff1d\uff0b\uff0d\uff20\u2212]/
 
 /** A text of one line that no spreadsheet takes for a formula: a name stays a name. */
 const plain = (value: string | number): string | number => {

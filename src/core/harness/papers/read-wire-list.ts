@@ -3,6 +3,7 @@ import { type Change, changeRow } from '../../rig/edit'
 import { type Rig, rowsOf } from '../../rig/rig'
 import type { LeadRow } from '../../rig/rows'
 import { wireColours } from '../leads'
+import { FORMULA } from './csv'
 
 /** What a wire list from a spreadsheet changes, and what of it was left out, in sentences. */
 export interface WireListRead {
@@ -14,7 +15,10 @@ const MOST_CHARACTERS = 2_000_000
 const MOST_SAID = 8
 
 /** What a spreadsheet was kept from taking for a formula comes back with its apostrophe. */
-const plain = (cell: string | undefined): string => (cell ?? '').trim().replace(/^'(?=[=+\-@\t\r])/, '')
+const plain = (cell: string | undefined): string => {
+  const text = (cell ?? '').trim()
+  return text.startsWith("'") && FORMULA.test(text.slice(1)) ? text.slice(1) : text
+}
 
 /**
  * Reads a wire list back: colours and ribbons by the number of the wire. Ends are not taken from it, since pins are

@@ -1,0 +1,69 @@
+import { mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { Worker } from 'node:worker_threads'
+import { buildSync } from 'esbuild'
+import type { PlateAnswer, PlateFile } from '../../src/core/layout/read-plate-file'
+
+/** What takes longer is put aside, as the web process does it. */
+const MOST_MS = 2000
+const source = `
+import { parentPort } from 'node:worker_threads'
+import { readPlateFile } from './src/core/layout/read-plate-file'
+parentPort.on('message', (file) => {
+  try {
+    parentPort.postMessage(readPlateFile(file))
+  } catch (error) {
+    parentPort.postMessage({ problem: 'thrown: ' + error.message })
+  }
+})`
+
+let bundle: string | null = null
+let thread: Worker | null = null
+
+const started = (): Worker => {
+  if (bundle === null) {
+    bundle = join(mkdtempSync(join(tmpdir(), 'clavik-fuzz-')), 'reader.mjs')
+    buildSync({
+      stdin: { contents: source, resolveDir: fileURLToPath(new URL('../..', import.meta.url)), loader: 'ts' },
+      bundle: true,
+      platform: 'node',
+      format: 'esm',
+      banner: {
+        js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+      },
+      outfile: bundle,
+      logLevel: 'error',
+    })
+  }
+  thread ??= new Worker(bundle, { resourceLimits: { maxOldGenerationSizeMb: 256 } })
+  return thread
+}
+
+/** Reads a drawing as the web process does: in a thread with an end to its time and memory. */
+export const readInThread = (file: PlateFile): Promise<PlateAnswer> =>
+  new Promise((resolve) => {
+    const reader = started()
+    const end = (answer: PlateAnswer, goesOn: boolean) => {
+      clearTimeout(late)
+      reader.off('message', answered)
+      reader.off('error', failed)
+      if (!goesOn) {
+        thread = null
+        void reader.terminate()
+      }
+      resolve(answer)
+    }
+    const late = setTimeout(() => end({ problem: 'it takes too long' }, false), MOST_MS)
+    const answered = (answer: PlateAnswer) => end(answer, true)
+    const failed = () => end({ problem: 'it takes too much' }, false)
+    reader.on('message', answered)
+    reader.on('error', failed)
+    reader.postMessage(file)
+  })
+
+export const endThread = async (): Promise<void> => {
+  await thread?.terminate()
+  thread = null
+}
