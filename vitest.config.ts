@@ -10,7 +10,12 @@ export default defineConfig({
       // No test is timed: a slow machine only takes longer.
       {
         extends: true,
-        test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/fuzz/*.test.ts'], testTimeout: 60_000, hookTimeout: 120_000 },
+        test: {
+          name: 'unit',
+          include: ['src/**/*.test.{ts,tsx}', 'tests/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
       },
       {
         extends: true,

@@ -33,8 +33,7 @@ export const readDxf = (text: string): ReadDrawing | { problem: string } => {
   if (text.length > MOST_BYTES) return { problem: 'The file is larger than 8 MB.' }
   if (text.includes('\0')) return { problem: 'This is a binary DXF file; save it as text.' }
   const checked = checkedPairs(text)
-  if ('problem' in checked)
-    return { problem: `This is no DXF file, or it is broken: ${checked.problem}` }
+  if ('problem' in checked) return { problem: `This is no DXF file, or it is broken: ${checked.problem}` }
   let dxf: ReturnType<DxfParser['parseSync']>
   try {
     dxf = new DxfParser().parseSync(checked.text)
@@ -84,13 +83,15 @@ const checkedPairs = (text: string): { text: string } | { problem: string } => {
     if (Number(code) !== 0) continue
     entity = value
     if (value === 'SECTION' && open) return { problem: `A section begins within another, at line ${i + 1}.` }
-    if (value === 'ENDSEC' && !open) return { problem: `A section ends that has not begun, at line ${i + 1}.` }
+    if (value === 'ENDSEC' && !open)
+      return { problem: `A section ends that has not begun, at line ${i + 1}.` }
     if (value === 'SECTION' || value === 'ENDSEC') open = value === 'SECTION'
     else if (value === 'EOF')
       return open
         ? { problem: 'It ends within a section.' }
         : { text: `${lines.slice(0, i + 2).join('\n')}\n` }
-    else if (!open) return { problem: `“${value.slice(0, 30)}” stands outside of all sections, at line ${i + 1}.` }
+    else if (!open)
+      return { problem: `“${value.slice(0, 30)}” stands outside of all sections, at line ${i + 1}.` }
   }
   return { problem: 'It has no end.' }
 }
