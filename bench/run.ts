@@ -6,6 +6,7 @@ import { benchEngineFrame } from './engine-frame'
 import { benchFeed } from './feed'
 import { benchMemory } from './memory'
 import { benchPanel } from './panel'
+import { benchStore } from './store'
 
 /** Every bench by name. `npm run bench NAME` runs those whose names begin so, `npm run bench` all. */
 const benches: Readonly<Record<string, () => void | Promise<void>>> = {
@@ -14,6 +15,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   line: benchBoardLine,
   feed: benchFeed,
   memory: benchMemory,
+  store: benchStore,
   assignment: benchAssignment,
   panel: benchPanel,
   contact: benchContactToLamp,

@@ -1,4 +1,6 @@
-import { readFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import fc from 'fast-check'
 import { boardModel } from '../../src/core/catalogue/boards'
 import { ownKindLike } from '../../src/core/catalogue/own-kind'
@@ -18,6 +20,11 @@ import { boardsOf } from '../../src/core/rig/rig'
 import { readRigFile } from '../../src/core/rig/rig-file'
 import { compile } from '../../src/core/signal/expression/compile'
 import { ExpressionError } from '../../src/core/signal/expression/expression-error'
+import { Doing } from '../../src/hub/doing'
+import { Hub } from '../../src/hub/hub'
+import { hearText } from '../../src/hub/live-server'
+import { MemoryFile } from '../../src/hub/memory'
+import { Tab } from '../../src/hub/tab'
 import { boardEnd, hostEnd } from '../../src/links/board-link'
 import { readerOfHands, readerOfPins } from '../../src/links/hand-link'
 import { line, readerOfClavik, readerOfSimulator } from '../../src/links/simulator-link'
@@ -201,6 +208,28 @@ const expression: fc.Arbitrary<string> = fc.letrec<{ e: string }>((tie) => ({
   ),
 })).e
 
+/** A hub without lines to anybody: nothing that it is told goes anywhere. */
+const folder = mkdtempSync(join(tmpdir(), 'clavik-fuzz-hub-'))
+const hub = new Hub({ craft: 1, hand: 1, secret: '', boards: [] }, new MemoryFile(folder), new Doing(folder))
+hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
+const said: readonly Record<string, unknown>[] = [
+  { say: 'select', partId: part?.id },
+  { say: 'watch', all: true },
+  { say: 'show', subject: 'parts', parts: [part?.id] },
+  { say: 'values', names: ['gear.lever'] },
+  {
+    say: 'operate',
+    partId: 'wheel-lever',
+    aspectId: 'position',
+    movement: { to: 'position', position: 'up' },
+  },
+  { say: 'exercise', partIds: ['main-left'], how: { as: 'value', value: 1 } },
+  { say: 'settle', partIds: ['wheel-lever'] },
+  { say: 'simulate', identity: '00112233445566aa', model: 'atmega328p', on: true },
+  { say: 'load', boardId: Object.keys(rig.board)[0] },
+  { say: 'arm', armed: true },
+]
+
 export const doors: readonly Door<unknown>[] = [
   door({
     name: 'edits',
@@ -304,6 +333,34 @@ export const doors: readonly Door<unknown>[] = [
       const read = decodeConfiguration(bytes)
       if ('problem' in read) hold(read.problem.length > 5, 'refused without a word')
       else encodeConfiguration(read)
+    },
+  }),
+  door({
+    name: 'live feed',
+    input: fc.oneof(
+      damaged(said.map(json)),
+      fc
+        .constantFrom(...said)
+        .chain((m) =>
+          fc
+            .tuple(
+              fc.constantFrom(...Object.keys(m)),
+              fc.oneof(fc.jsonValue(), fc.constantFrom('constructor', '')),
+            )
+            .map(([key, value]) => json({ ...m, [key]: value })),
+        ),
+    ),
+    pass: (text: string) => {
+      const told: string[] = []
+      const tab = new Tab({ send: (t) => told.push(t), isFull: () => false })
+      hub.join(tab)
+      hearText(hub, tab, text)
+      hub.leave(tab)
+      hold(
+        told.every((t) => typeof (JSON.parse(t) as { say?: unknown }).say === 'string'),
+        'said what is nothing',
+      )
+      hold(hub.status().boards.length > 0, 'has lost its boards')
     },
   }),
   door({
