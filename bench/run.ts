@@ -6,6 +6,7 @@ import { benchEngineFrame } from './engine-frame'
 import { benchFeed } from './feed'
 import { benchMemory } from './memory'
 import { benchPanel } from './panel'
+import { benchSoak } from './soak'
 import { benchStore } from './store'
 
 /** Every bench by name. `npm run bench NAME` runs those whose names begin so, `npm run bench` all. */
@@ -21,13 +22,17 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   contact: benchContactToLamp,
 }
 
+/** Takes an hour, so it runs only when it is asked for by name. */
+const long: Readonly<Record<string, () => Promise<void>>> = { soak: benchSoak }
+
 const wanted = process.argv.slice(2)
 const chosen = Object.keys(benches).filter((n) => wanted.length === 0 || wanted.some((w) => n.startsWith(w)))
-if (chosen.length === 0) {
+const asked = Object.keys(long).filter((n) => wanted.includes(n))
+if (chosen.length + asked.length === 0) {
   process.stderr.write(
     `There is no bench ${wanted.join(', ')}; there are ${Object.keys(benches).join(', ')}.\n`,
   )
   process.exit(2)
 }
-for (const name of chosen) await benches[name]?.()
+for (const name of [...chosen, ...asked]) await (benches[name] ?? long[name])?.()
 process.exit(0)

@@ -11,7 +11,7 @@ export interface RigEvents {
 
 const RETRY_MS = 700
 /** How often the database is asked whether it is there, and how long it may take to say so. */
-const ASK_MS = 1500
+const ASK_MS = 2000
 const ANSWER_MS = 2500
 
 /** Follows the rig in the database: the whole of it at first, then edit by edit as they are announced. */
@@ -74,10 +74,21 @@ export class RigFollower {
       if (!sound) this.gone(client)
       else setTimeout(() => this.ask(client), ASK_MS)
     }
-    client.query('SELECT 1').then(
+    Promise.all([client.query('SELECT 1'), this.knock()]).then(
       () => answered(true),
       () => answered(false),
     )
+  }
+
+  /** Whether it lets somebody in anew: a server that stands still may have given lines to others that go on. */
+  private async knock(): Promise<void> {
+    const visitor = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: ANSWER_MS })
+    visitor.on('error', () => {})
+    try {
+      await visitor.connect()
+    } finally {
+      visitor.end().catch(() => {})
+    }
   }
 
   private gone(client: pg.Client): void {

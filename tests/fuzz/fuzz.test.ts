@@ -35,7 +35,7 @@ const keep = (name: string, input: unknown): void => {
   )
 }
 
-afterAll(endThread)
+afterAll(() => endThread())
 
 describe.each(doors)('the door for $name', ({ name, input, pass }) => {
   it.each(found.filter((f) => f.door === name))('stands what was found earlier: $input', async (f) => {

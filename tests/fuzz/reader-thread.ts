@@ -63,7 +63,9 @@ export const readInThread = (file: PlateFile): Promise<PlateAnswer> =>
     reader.postMessage(file)
   })
 
-export const endThread = async (): Promise<void> => {
-  await thread?.terminate()
+/** Ends the thread; one that is in the middle of something is not waited for. */
+export const endThread = (): void => {
+  thread?.unref()
+  void thread?.terminate()
   thread = null
 }
