@@ -8,7 +8,7 @@ import { doors } from './doors'
 import { endThread } from './reader-thread'
 
 /** How long each door is tried at. All of them together take less than a minute where nothing else is said. */
-const MS = Number(process.env.CLAVIK_FUZZ_MS ?? 2500)
+const MS = Number(process.env.CLAVIK_FUZZ_MS ?? 1500)
 const folder = fileURLToPath(new URL('found', import.meta.url))
 
 /** What was found earlier: it is tried first, for ever. */
