@@ -46,6 +46,6 @@ describe('who is let in', () => {
     const { 'Content-Security-Policy': policy = '' } = securityHeaders('abc')
     expect(policy).toContain("frame-ancestors 'none'")
     expect(policy).toMatch(/script-src[^;]*'nonce-abc'/)
-    expect(policy).not.toMatch(/script-src[^;]*unsafe/)
+    expect(policy).not.toContain('unsafe')
   })
 })

@@ -54,9 +54,7 @@ export const securityHeaders = (nonce: string): Readonly<Record<string, string>>
   'Content-Security-Policy': [
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'`,
-    // Attributes that place things on a drawing are styles too; what they can do is to be ugly.
     `style-src 'self' 'nonce-${nonce}'`,
-    "style-src-attr 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self'",
     "connect-src 'self'",

@@ -86,7 +86,11 @@ export const Paths = () => {
             {all.length === 0 ? 'This rig has no parts yet.' : `No path has “${search}” in it.`}
           </p>
         )}
-        <div style={{ height: rows.getTotalSize(), position: 'relative' }}>
+        {/* Without rows no style either: what the server writes has none that is written into it. */}
+        <div
+          className="relative"
+          style={rows.getTotalSize() > 0 ? { height: rows.getTotalSize() } : undefined}
+        >
           {rows.getVirtualItems().map((item) => {
             const entry = lines[item.index]
             if (entry && 'heading' in entry)
