@@ -20,6 +20,15 @@ module.exports = {
           'node_modules/(zod|clipper2-ts|jsep|rbush|papaparse|elkjs|svgpath|opentype\\.js|pdf-lib|dxf-parser|fast-xml-parser|@tarikjabiri/dxf|d3[^/]*)/',
       },
     },
+    only('geometry knows nothing of rigs', '^src/core/geometry/', ['^src/core/(geometry/|units-of-measure)']),
+    only('aspects know parts and signals, not rigs', '^src/core/aspects/', [
+      '^src/core/(aspects|catalogue|signal)/',
+      '^src/core/units-of-measure',
+    ]),
+    only('a rig knows nothing of harness, layout and engine', '^src/core/rig/', [
+      '^src/core/(rig|aspects|catalogue|geometry|signal)/',
+      '^src/core/(units-of-measure|plain-json)',
+    ]),
     only('links import core', '^src/links/', ['^src/(core|links)/']),
     only('store imports core', '^src/store/', ['^src/(core|store)/']),
     only('hub imports core, links and store', '^src/hub/', ['^src/(core|links|store|hub)/']),

@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 import type { ControlAspect, IndicatorAspect, PartKind } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import type { Evaluate, Wanted } from '../signal/expression/compile'
 import type { ValueType } from '../signal/expression/value-type'
 import type { State } from '../signal/state'

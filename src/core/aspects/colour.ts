@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { ColourAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { type ColourRule, colourState, darkState, readColours, whiteState } from '../signal/colours'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, finite, fromVariable } from './binding-fields'

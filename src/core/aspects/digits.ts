@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { DigitDriver, DigitsAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { allSegments, blankDigits, digitsState, digitsText, overflows } from '../signal/digits'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, fromVariable } from './binding-fields'

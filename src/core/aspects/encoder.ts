@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { EncoderAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { plainNumber } from '../signal/expression/value-type'
 import type { ControlKind, SlotKind } from './aspect-kind'
 import { places as placeBytes } from './slot-bytes'

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { LampAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { LIT, lampWords, OUT, packLamp } from '../signal/lamp-state'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, fromVariable } from './binding-fields'

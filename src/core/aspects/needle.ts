@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { NeedleAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { formatNumber } from '../signal/format'
 import { needleAngle } from '../signal/needle'
 import type { Degrees } from '../units-of-measure'

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { PositionsAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { boolean } from '../signal/expression/value-type'
 import type { Millis } from '../units-of-measure'
 import type { ControlKind, SlotKind } from './aspect-kind'

@@ -1,4 +1,4 @@
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 
 /** What a lamp or display does when its board hears nothing any more. */
 export type SlotRest = number | 'keep'

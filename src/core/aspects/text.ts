@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { TextAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { isCut, textRow, withCursor } from '../signal/text-page'
 import type { IndicatorKind, Shaper, SlotKind } from './aspect-kind'
 import { expression, fromVariable } from './binding-fields'

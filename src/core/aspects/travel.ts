@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { TravelAspect } from '../catalogue/part-kind'
-import type { Place } from '../harness/chip'
+import type { Place } from '../catalogue/place'
 import { plainNumber, type ValueType } from '../signal/expression/value-type'
 import { formatNumber } from '../signal/format'
 import { unitNamed } from '../signal/unit'

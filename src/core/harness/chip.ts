@@ -1,5 +1,6 @@
 import type { ExpanderKind } from '../catalogue/expander-kind'
 import { expanderKind } from '../catalogue/expanders'
+import { channelOf, type Place } from '../catalogue/place'
 
 /** An expander as its board knows it: which chips, on which of its pins, at which address. */
 export interface Chip {
@@ -11,17 +12,6 @@ export interface Chip {
   /** On the two-wire bus; 0 elsewhere. */
   readonly address: number
 }
-
-/** Where something hangs, as one number: a pin of the board below 256, or 256 × (chip + 1) + channel. */
-export type Place = number
-
-const CHIP = 256
-
-export const channelPlace = (chip: number, channel: number): Place => CHIP * (chip + 1) + channel
-
-/** The chip and channel of a place, or null for a pin. */
-export const channelOf = (place: Place): { chip: number; channel: number } | null =>
-  place < CHIP || place >= CHIP * CHIP ? null : { chip: Math.floor(place / CHIP) - 1, channel: place % CHIP }
 
 /** The lines of an expander that hang on pins of a board. */
 export const boardLines = (kind: ExpanderKind) =>

@@ -3,9 +3,10 @@ import type { ExpanderKind } from '../catalogue/expander-kind'
 import { channelName, expanderKind } from '../catalogue/expanders'
 import { modelOf } from '../catalogue/own-board'
 import type { Terminal } from '../catalogue/part-kind'
+import { channelPlace } from '../catalogue/place'
 import { expandersOf, linesOf, type Rig } from '../rig/rig'
 import type { ExpanderRow } from '../rig/rows'
-import { boardLines, type Chip, channelPlace } from './chip'
+import { boardLines, type Chip } from './chip'
 import { pinObjection } from './pin-objection'
 
 /** An expander whose lines all hang on pins that will do, as its board knows it; or why not, in words. */

@@ -9,7 +9,8 @@ import { Bytes, FLAG, number } from '../aspects/slot-bytes'
 import { type TextSlot, textSlot } from '../aspects/text'
 import { type AnalogSlot, analogSlot } from '../aspects/travel'
 import { expanderKind, expanderKindOfCode } from '../catalogue/expanders'
-import { type Chip, chipObjection, type Place, placeKey } from './chip'
+import type { Place } from '../catalogue/place'
+import { type Chip, chipObjection, placeKey } from './chip'
 
 /** One thing a board does: watch an input, or drive an indicator, at pins of its own or channels of its chips. */
 export type Slot =

@@ -1,4 +1,4 @@
-import { channelOf, channelPlace } from '../../core/harness/chip'
+import { channelOf, channelPlace } from '../../core/catalogue/place'
 import type { Micros } from '../../core/units-of-measure'
 import { Contact } from './contact'
 import { Knob } from './knob'

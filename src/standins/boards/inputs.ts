@@ -1,4 +1,4 @@
-import type { Place } from '../../core/harness/chip'
+import type { Place } from '../../core/catalogue/place'
 import type { Slot } from '../../core/harness/slot'
 import type { Micros } from '../../core/units-of-measure'
 import { AnalogInput } from './analog-input'

@@ -1,4 +1,4 @@
-import { channelOf } from '../../core/harness/chip'
+import { channelOf } from '../../core/catalogue/place'
 import {
   type Configuration,
   emptyConfiguration,

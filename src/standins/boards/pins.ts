@@ -1,4 +1,5 @@
-import { type Chip, channelOf, channelPlace, chipKey, type Place } from '../../core/harness/chip'
+import { channelOf, channelPlace, type Place } from '../../core/catalogue/place'
+import { type Chip, chipKey } from '../../core/harness/chip'
 import type { BoardPins } from './expanders/chip-driver'
 import { solderedChip } from './expanders/expanders'
 import { channelsUnder, type SolderedChip, type TwoWireChip } from './expanders/soldered-chip'

@@ -1,5 +1,6 @@
+import { channelOf, type Place } from '../../core/catalogue/place'
 import type { BoardLimits } from '../../core/harness/board-limits'
-import { type Chip, channelOf, type Place } from '../../core/harness/chip'
+import type { Chip } from '../../core/harness/chip'
 import {
   BLANK,
   type Configuration,

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { expanderKind, expanderKinds } from '../../../core/catalogue/expanders'
-import { boardLines, type Chip, channelPlace } from '../../../core/harness/chip'
+import { channelPlace } from '../../../core/catalogue/place'
+import { boardLines, type Chip } from '../../../core/harness/chip'
 import { type Configuration, encodeConfiguration, type Slot } from '../../../core/harness/slot'
 import { type FromBoard, hostEnd, type ToBoard } from '../../../links/board-link'
 import { ReportReader } from '../../../links/reports'

@@ -1,4 +1,5 @@
-import { type Chip, channelOf } from '../../../core/harness/chip'
+import { channelOf } from '../../../core/catalogue/place'
+import type { Chip } from '../../../core/harness/chip'
 import { type Configuration, pinsOf } from '../../../core/harness/slot'
 import type { BoardPins, ChipDriver, DriverMaker } from './chip-driver'
 import { hc165 } from './hc165/chip'

@@ -1,5 +1,5 @@
+import { channelPlace } from '../../../core/catalogue/place'
 import type { Chip } from '../../../core/harness/chip'
-import { channelPlace } from '../../../core/harness/chip'
 import type { Hands } from '../hands'
 
 /** A chip on the two-wire bus: registers that are written and read from a first one on. */
