@@ -1,3 +1,8 @@
+import { notify } from '../live/store'
+
+/** No file that is read here is nearly as large; a larger one is not even opened. */
+const MOST_BYTES = 8_000_000
+
 /** A button that asks for a file. The same file may be chosen again. */
 export const FileButton = ({
   words,
@@ -20,7 +25,12 @@ export const FileButton = ({
       onChange={(e) => {
         const file = e.target.files?.[0]
         e.target.value = ''
-        if (file) take(file)
+        if (!file) return
+        if (file.size > MOST_BYTES)
+          notify(
+            `${file.name} is larger than ${MOST_BYTES / 1e6} MB; it was not read, and nothing was changed.`,
+          )
+        else take(file)
       }}
     />
   </label>
