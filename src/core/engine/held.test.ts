@@ -319,3 +319,45 @@ describe('several actions of which one is refused', () => {
     expect(trace(bench.engine, 'button')[0]?.stop?.reason).toContain('no power')
   })
 })
+
+describe('when the simulator goes away in the middle of a step', () => {
+  const step: ControlSettings = control({
+    when: 'press',
+    value: null,
+    actions: [{ do: 'step', variable: 'height', by: 1, least: 0, most: 500, atEnd: 'stop' }],
+  })
+  const begun = () => {
+    const bench = new Workbench(smallRig({ button: step })).live()
+    bench.report('button', 0)
+    const [asked] = bench.report('button', 1).filter((e) => e.is === 'set')
+    bench.report('button', 0)
+    const state = () => bench.engine.units.get('button')?.controls[0]?.bindings[0]
+    const awayAndBack = (height: number) => {
+      bench.step({ is: 'simulator', up: false })
+      bench.step({ is: 'simulator', up: true })
+      return bench.frame({ height })
+    }
+    return { bench, asked, state, awayAndBack }
+  }
+
+  it('its answer is not waited for, and one that comes late proves nothing', () => {
+    const { bench, asked, state, awayAndBack } = begun()
+    expect(asked).toMatchObject({ value: 101 })
+    awayAndBack(100)
+    expect(state()?.last?.problem).toBe('the simulator went away before it answered')
+    const late = bench.step({ is: 'answer', request: asked?.request ?? 0, problem: null })
+    expect(late.filter((e) => e.is === 'proven')).toEqual([])
+  })
+
+  it('the next one goes from what it says, not from what was on its way', () => {
+    const { bench, awayAndBack } = begun()
+    awayAndBack(100)
+    expect(values(bench.report('button', 1))).toEqual([101])
+  })
+
+  it('what it says when it is back is no second step', () => {
+    const { state, awayAndBack } = begun()
+    awayAndBack(102)
+    expect(state()?.doubled).toBeNull()
+  })
+})
