@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { App, CraftSide, until } from './app'
+import { App, CraftSide, pause, until } from './app'
 import type { Bench } from './browser'
 import { beginSession, endSession } from './session'
 
@@ -141,8 +141,12 @@ describe('with the stand-ins gone', () => {
     await bench.sees('Boards 4 / 4', 'header')
     await bench.sees('Skerry 12', 'header')
     craft = await new CraftSide(app.craftPort()).open()
-    await bench.dragLever(0.5, 0.87)
-    await until('the lever works again', () => craft.value('gear.lever') === 2)
+    // The hands find their way back by themselves, a moment after the boards or before.
+    await until('the lever works again', async () => {
+      if (craft.value('gear.lever') !== 2) await bench.dragLever(0.5, 0.87)
+      await pause(300)
+      return craft.value('gear.lever') === 2
+    })
     expect(await stillMarked()).toBe(true)
   })
 })
