@@ -26,7 +26,7 @@ const NAME_MM = 2
  * pins are 11 px then. What does not fit is scrolled to.
  */
 const LEAST_SCALE = 11 / NAME_MM
-const MOST_SCALE = 9
+const MOST_SCALE = 12
 
 const outward: Record<Header['faces'], readonly [number, number]> = {
   up: [0, -1],

@@ -43,5 +43,16 @@ describe.each(boardModels.map((m) => [m.name, m] as const))('%s', (_, model) => 
 it('gives a label the whole way to the other side where nothing faces it', () => {
   const large = boardModels.find((m) => m.id === 'atmega2560')
   const d22 = large && layContacts(large, new Set()).find((c) => c.name === 'D22')
-  expect(d22).toMatchObject({ inner: true, letters: 17 })
+  expect(d22).toMatchObject({ inner: true, letters: 28 })
+})
+
+it('keeps labels short where the name of the board stands in their way', () => {
+  const large = boardModels.find((m) => m.id === 'atmega2560')
+  if (!large) throw new Error('the catalogue has changed')
+  const { y } = namePlace(large)
+  const beside = layContacts(large, new Set()).filter(
+    (c) => c.faces === 'left' && c.inner && Math.abs(c.y - y) < 1.5,
+  )
+  expect(beside.length).toBeGreaterThan(0)
+  for (const c of beside) expect(c.letters).toBe(17)
 })

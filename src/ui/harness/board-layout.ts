@@ -6,9 +6,9 @@ const NAME_LETTER_MM = 1.2
 /** From a contact to where its label begins: outside the board, and on it. */
 export const STUB_MM = 5
 export const INNER_STUB_MM = 2.4
-/** Letters of a label, at most. */
-const MOST_OUTSIDE = 28
-const MOST_INSIDE = 17
+/** Letters of a label, at most; fewer where the name of the board stands in its way. */
+const MOST_LETTERS = 28
+const MOST_BESIDE_NAME = 17
 /** Labels of neighbours that face each other keep so far apart. */
 const GAP_MM = 1.2
 
@@ -32,6 +32,7 @@ const facesInward = (header: Header, model: BoardModel): boolean =>
 /** The contacts of a board as they are drawn. `wired` are the names of those that something hangs on. */
 export const layContacts = (model: BoardModel, wired: ReadonlySet<string>): readonly Contact[] => {
   const seen = new Set<string>()
+  const name = namePlace(model)
   const laid = contactsOf(model).map(({ name, header, xMm, yMm }) => {
     const first = !seen.has(name)
     seen.add(name)
@@ -39,7 +40,7 @@ export const layContacts = (model: BoardModel, wired: ReadonlySet<string>): read
   })
   const inner = laid.filter((c) => c.inner)
   return laid.map((c) => {
-    if (!c.inner) return { ...c, letters: MOST_OUTSIDE }
+    if (!c.inner) return { ...c, letters: MOST_LETTERS }
     // What faces it in its own line, nearest first: both have half of what lies between if it is wired as well.
     const facing = inner
       .filter((o) => o.faces !== c.faces && Math.abs(o.y - c.y) < 1.5)
@@ -52,7 +53,9 @@ export const layContacts = (model: BoardModel, wired: ReadonlySet<string>): read
         : INNER_STUB_MM + facing.name.length * NAME_LETTER_MM
       : 0
     const room = way - other - INNER_STUB_MM - (c.name.length + 2) * NAME_LETTER_MM - GAP_MM
-    return { ...c, letters: Math.max(0, Math.min(MOST_INSIDE, Math.floor(room / LETTER_MM))) }
+    const most =
+      c.y > name.y - name.sizeMm && c.y < name.y + name.below + name.sizeMm ? MOST_BESIDE_NAME : MOST_LETTERS
+    return { ...c, letters: Math.max(0, Math.min(most, Math.floor(room / LETTER_MM))) }
   })
 }
 
