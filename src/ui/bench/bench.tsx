@@ -31,7 +31,7 @@ export const Bench = () => {
             {hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}
           </p>
         )}
-        <div className={panels.length > 1 ? 'grid grid-cols-2 gap-x-1' : ''}>
+        <div className={panels.length > 1 ? 'grid grid-cols-2 gap-x-1 2xl:grid-cols-3 min-[2200px]:grid-cols-4' : ''}>
           {panels.map((panel) => (
             <PanelCard key={panel.id} rig={rig} panel={panel} large={panels.length === 1} />
           ))}
@@ -61,7 +61,7 @@ const PanelCard = ({ rig, panel, large }: { rig: Rig; panel: PanelRow; large: bo
   }).length
   return (
     <article className="px-3.5 pb-4" aria-label={panel.name}>
-      <div className={large ? 'h-[322px]' : 'h-[148px]'}>
+      <div className={large ? 'h-[322px] 2xl:h-[480px]' : 'h-[148px] 2xl:h-[220px] min-[2200px]:h-[280px]'}>
         <PanelDrawing
           rig={rig}
           panel={panel}
