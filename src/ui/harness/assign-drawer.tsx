@@ -185,13 +185,13 @@ const Shown = () => {
 
 const WireTable = ({ title, list }: { title: string; list: readonly ProposedWire[] }) =>
   list.length === 0 ? null : (
-    <table className="w-full table-fixed border-collapse">
+    <table className="w-full border-collapse">
       <caption className="cap px-3 pt-1.5 text-left">{title}</caption>
       <tbody>
         {list.map((w) => (
           <tr key={`${w.from.id} ${w.from.terminal}`} className="hover:bg-accent-bg">
             <td className="mono w-9 pl-3 text-ink2">{w.number}</td>
-            <td className="pr-1">
+            <td className="w-full max-w-0 px-1">
               <button
                 type="button"
                 className="block w-full truncate text-left"
@@ -202,7 +202,7 @@ const WireTable = ({ title, list }: { title: string; list: readonly ProposedWire
               </button>
             </td>
             <td
-              className="mono w-[104px] truncate pr-2 text-[11px]"
+              className="mono whitespace-nowrap pr-2 text-[11px]"
               title={`${w.was ?? 'new'} → ${w.becomes}`}
             >
               {w.was !== null && <s className="text-ink3">{w.was.split(' ').at(-1)}</s>} →{' '}
