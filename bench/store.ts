@@ -23,7 +23,8 @@ export const benchStore = async (): Promise<void> => {
   const db = openDatabase(postgres.url)
   await migrate(db, 'db/migrations')
   const rig = demoRig()
-  await createRig(db, 'bench', rigAsDiff(rig))
+  const rigId = Object.keys(rig.rig)[0] ?? ''
+  await createRig(db, rigId, rigAsDiff(rig))
   const [like] = rowsOf(rig, 'part')
   if (!like) throw new Error('the demo has no part')
   const put: Diff = Array.from({ length: ROWS }, (_, i) =>
@@ -36,7 +37,7 @@ export const benchStore = async (): Promise<void> => {
   for (const [name, diff] of Object.entries({ added: put, changed: moved })) {
     const began = performance.now()
     const read = diffSchema.parse(JSON.parse(JSON.stringify(diff))) as Diff
-    const result = await applyEdit(db, 'bench', { editId: name, who: 'bench', sentence: name, diff: read })
+    const result = await applyEdit(db, rigId, { editId: name, who: 'bench', sentence: name, diff: read })
     if (!result.ok) throw new Error(result.reasons[0])
     const value = performance.now() - began
     const work = performance.now()
