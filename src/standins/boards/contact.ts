@@ -2,6 +2,8 @@ import type { Micros } from '../../core/units-of-measure'
 
 /** No finger is quicker. */
 const LEAST_US: Micros = 15_000
+/** What is still to be seen of a hand is no more than so many edges: a second or so. Nobody's finger owes more. */
+const MOST_EDGES = 400
 
 /** A mechanical contact: when it moves it bounces for a few milliseconds before it settles. */
 export class Contact {
@@ -23,6 +25,7 @@ export class Contact {
     if (last === closed) return
     const bounces =
       Math.floor(this.random() * (closed ? this.mostBounces : Math.ceil(this.mostBounces / 2))) + 1
+    if (this.edges.length > MOST_EDGES) this.edges.length = MOST_EDGES / 2
     // A hand that is heard late was no less slow: what it did before is seen to its end first.
     const before = this.edges.at(-1)
     let at = before ? Math.max(now, before.at + LEAST_US) : now

@@ -88,6 +88,16 @@ describe('a contact', () => {
   })
 })
 
+describe('a contact that is moved quicker than any finger', () => {
+  it('owes no more than a moment, and ends where it was put last', () => {
+    const contact = new Contact(false, randomFrom(7))
+    for (let i = 0; i < 20_001; i++) contact.move(i % 2 === 0, 1000)
+    contact.settle(5_000_000)
+    expect(contact.moving).toBe(false)
+    expect(contact.closed).toBe(true)
+  })
+})
+
 describe('a simulated board', () => {
   it('tells who it is and what it holds', () => {
     const hello = new Bench().heard[0]
