@@ -31,7 +31,11 @@ export const Bench = () => {
             {hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}
           </p>
         )}
-        <div className={panels.length > 1 ? 'grid grid-cols-2 gap-x-1 2xl:grid-cols-3 min-[2200px]:grid-cols-4' : ''}>
+        <div
+          className={
+            panels.length > 1 ? 'grid grid-cols-2 gap-x-1 2xl:grid-cols-3 min-[2200px]:grid-cols-4' : ''
+          }
+        >
           {panels.map((panel) => (
             <PanelCard key={panel.id} rig={rig} panel={panel} large={panels.length === 1} />
           ))}
