@@ -104,12 +104,16 @@ const fastSimulator = () => {
   return { server, close }
 }
 
+/** The bench is the web process here: it knows the secret. */
+const secret = 'of this bench'
+const letIn = { 'x-clavik-secret': secret }
+
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** Until the hub has all its links: how long that takes depends on the machine, and before it nothing is answered. */
 const allUp = async (livePort: number, boards: number): Promise<void> => {
   for (;;) {
-    const status = await fetch(`http://127.0.0.1:${livePort}/status`)
+    const status = await fetch(`http://127.0.0.1:${livePort}/status`, { headers: letIn })
       .then((r) => r.json() as Promise<Status>)
       .catch(() => null)
     const up = status?.boards.filter((b) => b.state === 'up').length ?? 0
@@ -135,7 +139,7 @@ const openTabs = async (livePort: number, count: number): Promise<WebSocket[]> =
     shown.slice(0, count).map(
       (messages) =>
         new Promise<WebSocket>((resolve) => {
-          const socket = new WebSocket(`ws://127.0.0.1:${livePort}/live`)
+          const socket = new WebSocket(`ws://127.0.0.1:${livePort}/live`, { headers: letIn })
           socket.on('open', () => {
             for (const m of messages) socket.send(JSON.stringify(m))
             resolve(socket)
@@ -175,7 +179,7 @@ const wayThroughHub = async (tabs: number): Promise<Way> => {
   const livePort = await listen(spare)
   spare.close()
   const databaseUrl = 'postgresql://nobody@127.0.0.1:1/none'
-  const settings = { dataDir, databaseUrl, livePort, craftPort, handPort: 1, boardPorts }
+  const settings = { dataDir, databaseUrl, livePort, craftPort, handPort: 1, boardPorts, secret }
   const hub = start('build/hub.mjs', { CLAVIK_HUB: JSON.stringify(settings) })
   await allUp(livePort, boards.length)
   const open = await openTabs(livePort, tabs)
