@@ -4,16 +4,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import WebSocket from 'ws'
 import { type App, type CraftSide, until } from './app'
 import type { Bench } from './browser'
-import { beginSession, endSession } from './session'
+import { beginOnMirror, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  ;({ app, craft, bench } = await beginSession('/mirror'))
-  await bench.sees('Craft says')
-  await until('all is up', async () => (await app.health()).body.ok === true)
+  ;({ app, craft, bench } = await beginOnMirror())
 })
 afterAll(() => endSession({ app, craft, bench }))
 

@@ -1,4 +1,4 @@
-import { App, CraftSide } from './app'
+import { App, CraftSide, until } from './app'
 import { Bench } from './browser'
 
 /** Clavik running on its own, a browser on one of its views, and an ear at the craft's side. */
@@ -14,6 +14,14 @@ export const beginSession = async (view: string): Promise<Session> => {
   const craft = await new CraftSide(app.craftPort()).open()
   const bench = await Bench.open(`${app.address}${view}`)
   return { app, craft, bench }
+}
+
+/** The same on Mirror, with everything up and every board loaded: where most of what is tried begins. */
+export const beginOnMirror = async (): Promise<Session> => {
+  const session = await beginSession('/mirror')
+  await session.bench.sees('Craft says')
+  await until('all is up and loaded', async () => (await session.app.health()).body.ok === true)
+  return session
 }
 
 /** Ends what has begun, however far that came. */

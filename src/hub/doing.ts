@@ -2,18 +2,16 @@ import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
 import type { Diff } from '../core/rig/edit'
+import { compiledTables } from './kept-rig'
 
 const note = z.object({
   sentence: z.string(),
-  /** Bindings and layer sets that it touched: what is compiled, and so what can hang. */
+  /** What it touched of that which is compiled. */
   ids: z.array(z.string()),
   /** How often the hub has ended while it did this. */
   times: z.number().int(),
 })
 type Note = z.infer<typeof note>
-
-/** Rows that hold formulas. */
-const COMPILED = new Set(['binding', 'layerSet', 'curve'])
 
 /**
  * What the hub is taking in just now, in a small file: when the process ends or hangs meanwhile, the next one knows what
@@ -57,7 +55,7 @@ export class Doing {
 
   /** Does some work; if the process ends meanwhile, it is known what it was. */
   during(sentence: string, diff: Diff, work: () => void): void {
-    const ids = diff.filter((c) => COMPILED.has(c.table)).map((c) => c.id)
+    const ids = diff.filter((c) => compiledTables.includes(c.table)).map((c) => c.id)
     // What was left out is touched again: it is tried again.
     if (this.left?.ids.some((id) => ids.includes(id))) this.left = null
     if (ids.length === 0) {

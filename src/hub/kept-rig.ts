@@ -16,11 +16,13 @@ export const soundRows = (kept: Partial<Rig>): { rig: Rig; left: string[] } => {
   return { rig: found as unknown as Rig, left }
 }
 
-/** The same rig without some of its rows. */
+/** Tables whose rows hold formulas: what is compiled, and so what can hang. */
+export const compiledTables: readonly TableName[] = ['binding', 'layerSet', 'curve']
+
+/** The same rig without some of the rows that are compiled. */
 export const without = (rig: Rig, ids: ReadonlySet<string>): Rig => {
   if (ids.size === 0) return rig
   const lessened = rigOf(rig) as unknown as Record<TableName, Record<string, unknown>>
-  for (const table of ['binding', 'layerSet', 'curve'] as const)
-    for (const id of ids) delete lessened[table][id]
+  for (const table of compiledTables) for (const id of ids) delete lessened[table][id]
   return lessened as unknown as Rig
 }

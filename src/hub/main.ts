@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { endWithKeeper } from '../core/access/keeper'
+import { endWithKeeper } from '../process/end-with-keeper'
 import { Doing } from './doing'
 import { Hub } from './hub'
 import { serveLive } from './live-server'

@@ -1,7 +1,7 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import { endWithKeeper } from '../core/access/keeper'
+import { endWithKeeper } from '../process/end-with-keeper'
 import { type Memories, serveBoards } from './board-server'
 import { makeCraft } from './craft/craft'
 import { serveCraft } from './craft-server'

@@ -4,7 +4,7 @@ import { connect } from 'node:net'
 import next from 'next'
 import { z } from 'zod'
 import { type Allowed, accessObjection, loopbackHosts, securityHeaders } from '../core/access/access'
-import { endWithKeeper } from '../core/access/keeper'
+import { endWithKeeper } from '../process/end-with-keeper'
 
 const settings = z.object({
   port: z.number().int(),
