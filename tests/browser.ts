@@ -80,13 +80,17 @@ export class Bench {
     let box: { x: number; y: number } | null = null
     await until(`there is something to click that says “${words}”`, async () => {
       box = await this.page.evaluate(
-        (w, s) => {
+        async (w, s) => {
           const found = [...document.querySelectorAll<HTMLElement>(s)].find((e) =>
             e.innerText.trim().startsWith(w),
           )
           if (!found) return null
           found.scrollIntoView({ block: 'nearest' })
+          const before = found.getBoundingClientRect()
+          await new Promise((resolve) => setTimeout(resolve, 40))
           const r = found.getBoundingClientRect()
+          // What still moves is not clicked: an eye would wait, too.
+          if (!found.isConnected || r.x !== before.x || r.y !== before.y) return null
           return { x: r.x + r.width / 2, y: r.y + r.height / 2 }
         },
         words,

@@ -144,6 +144,8 @@ describe('a board that is added', () => {
     await bench.clickWords('Boards', '[role="tab"]')
     await bench.page.select('select[aria-label="Add a board"]', 'atmega328p')
     await bench.sees('ATmega328P board', '[aria-label="The board"]')
+    // The list above the form grows by it, once the hub has it.
+    await until('it is in the list', async () => (await bench.page.$$('[data-board-load]')).length === 5)
     await bench.clickWords('Simulate it')
     await until('it is up', async () => {
       const boards = (await app.health()).body.boards as { name: string; state: string }[]
