@@ -17,7 +17,7 @@ module.exports = {
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
         pathNot:
-          'node_modules/(zod|clipper2-ts|jsep|rbush|papaparse|elkjs|svgpath|opentype\\.js|pdf-lib|dxf-parser|fast-xml-parser|@tarikjabiri/dxf|d3[^/]*)/',
+          'node_modules/(zod|clipper2-ts|jsep|rbush|papaparse|svgpath|opentype\\.js|pdf-lib|@pdf-lib/fontkit|fast-xml-parser|domhandler|css-select|css-tree|@tarikjabiri/dxf|d3[^/]*)/',
       },
     },
     only('geometry knows nothing of rigs', '^src/core/geometry/', ['^src/core/(geometry/|units-of-measure)']),
@@ -36,6 +36,7 @@ module.exports = {
     only('ui imports core', '^src/ui/', ['^src/(core|ui)/']),
     only('routes import core, store and ui', '^src/app/', ['^src/(core|store|ui|app)/']),
     only('the web process imports core', '^src/web/', ['^src/(core|web|process)/']),
+    only('commands import core', '^src/command/', ['^src/(core|command)/']),
     only('the supervisor imports core and store', '^src/supervise/', ['^src/(core|store|supervise)/']),
   ],
   options: {

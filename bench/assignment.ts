@@ -13,9 +13,10 @@ import {
   type Site,
   siteCost,
 } from '../src/core/harness/assignment/instance'
+import { proposeWithExpanders } from '../src/core/harness/assignment/propose-expander'
 import { harnessFindings } from '../src/core/harness/findings/findings'
-import { apply, changeRow } from '../src/core/rig/edit'
-import { emptyRig, rowsOf } from '../src/core/rig/rig'
+import { addRow, apply, changeRow } from '../src/core/rig/edit'
+import { emptyRig, type Rig, rowsOf } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
 import { randomFrom } from '../src/standins/craft/world'
 import { inTurn, print, quietMs } from './measure'
@@ -226,8 +227,69 @@ const compare = async (kinds: readonly Kind[]) => {
   return { ours, exact, exactMs, times, shares }
 }
 
+/** A cockpit that is only drawn: parts of all sorts on boards that are too small without chips beside them. */
+const drawnRig = (count: number, boards: number): Rig => {
+  const text = readFileSync('demo/skerry-12.rig.json', 'utf8')
+  const demo = readRigFile(text)
+  if ('problem' in demo) throw new Error(demo.problem)
+  const rig = apply(emptyRig(), demo.diff)
+  const [board] = rowsOf(rig, 'board')
+  const [part] = rowsOf(rig, 'part')
+  if (!board || !part) throw new Error('the demo has no board or no part')
+  const bare = { ...emptyRig(), rig: rig.rig, panel: rig.panel }
+  return apply(bare, [
+    ...Array.from({ length: boards }, (_, i) =>
+      addRow('board', {
+        ...board,
+        id: `b${i}`,
+        name: `Board ${i}`,
+        model: 'atmega328p',
+        position: i + 1,
+        supplyId: null,
+        identity: null,
+      }),
+    ),
+    ...Array.from({ length: count }, (_, i) =>
+      addRow('part', {
+        ...part,
+        id: `p${i}`,
+        name: `Part ${i}`,
+        kind: drawn[i % drawn.length] ?? '',
+        settings: {},
+      }),
+    ),
+  ])
+}
+
+const drawn = [
+  ...['button-10-red', 'lamp-5-green', 'toggle-2', 'encoder', 'lamp-8-green'],
+  ...['button-10-grey', 'toggle-3', 'digits-4-max7219', 'gauge-36', 'pot'],
+]
+
+/** All wires and the chips that they take, as the sheet asks for it. */
+const benchDrawn = (): void => {
+  const rig = drawnRig(240, 12)
+  let made = 0
+  const { ours, reference } = inTurn(
+    () => void proposeWithExpanders(rig, { partIds: null }, () => `new ${++made}`),
+    () => {
+      for (let i = 0; i < 30; i++) quietMs(100)
+    },
+    3,
+  )
+  print({
+    ...{
+      name: 'assignment: 240 drawn parts on 12 small boards, with chips, against 3 s of work',
+      value: ours,
+      unit: 'ms',
+    },
+    ...{ ratio: ours / reference, limit: 1 },
+  })
+}
+
 export const benchAssignment = async (): Promise<void> => {
   benchFindings()
+  benchDrawn()
   const large = await compare(LARGE)
   const oursMs = large.times.reduce((sum, t) => sum + t, 0)
   print({

@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { addRow, type Diff } from '../src/core/rig/edit'
+import { addRow, type Diff, rigAsDiff } from '../src/core/rig/edit'
 import { diffSchema } from '../src/core/rig/edit-schema'
 import { rowsOf } from '../src/core/rig/rig'
 import { openDatabase } from '../src/store/database'
@@ -9,7 +9,7 @@ import { applyEdit, createRig } from '../src/store/edit-store'
 import { migrate } from '../src/store/migrate'
 import { startPostgres } from '../src/supervise/postgres'
 import { freePort } from '../tests/app'
-import { demoRig, rigAsDiff } from '../tests/rigs'
+import { demoRig } from '../tests/rigs'
 import { print, quietMs } from './measure'
 
 const ROWS = 20_000

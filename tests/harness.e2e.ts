@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -351,5 +352,54 @@ describe('the papers', () => {
       if (link.includes('.pdf')) expect(start).toMatch(/^%PDF/)
       if (link.includes('.svg')) expect(start).toMatch(/^<svg/)
     }
+  })
+
+  /** What another program reads in a PDF that is served. */
+  const wordsOf = async (path: string): Promise<string> => {
+    const bytes = await bench.page.evaluate(
+      async (href) => [...new Uint8Array(await (await fetch(href)).arrayBuffer())],
+      path,
+    )
+    const file = join(folder, 'paper.pdf')
+    writeFileSync(file, Buffer.from(bytes))
+    return execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).replace(/\s+/g, ' ')
+  }
+  const folder = mkdtempSync(join(tmpdir(), 'clavik-papers-'))
+  afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+  it('are read by other programs, letters, ohms and all', async () => {
+    const wiring = await wordsOf('/api/harness/wiring.pdf?paper=A4')
+    expect(wiring).toContain('330 Ω')
+    expect(wiring).toMatch(/its channels: sheets? \d+/)
+    expect(wiring).toContain('1 of ')
+    const labels = await wordsOf('/api/harness/labels.pdf')
+    expect(labels).toContain('at Wheel lever · upper contact')
+    expect(labels).toMatch(/to Port board D\d+/)
+    expect(labels).not.toContain('…')
+  })
+
+  it('take notes, links and prices in, which are in the list whenever it is made', async () => {
+    const input = (await bench.page.$('input[aria-label="Parts list"]')) as ElementHandle<HTMLInputElement>
+    const file = join(folder, 'parts.csv')
+    writeFileSync(
+      file,
+      'what,value,note,link,price\nResistor,330 Ω,"drawer 7",https://shop.invalid/330,"0,10"\nWire,red,,ftp://x,\n',
+    )
+    await input.uploadFile(file)
+    await bench.sees('1 line changed. Left out: line 3')
+    const listed = () => bench.page.evaluate(async () => (await fetch('/api/harness/parts.csv')).text())
+    await until('the list has it', async () =>
+      /Resistor,330 Ω,[^\n]*drawer 7,https:\/\/shop\.invalid\/330,0\.1,/.test(await listed()),
+    )
+    // Spreadsheets know it for UTF-8 by its first three bytes.
+    const first = await bench.page.evaluate(async () => {
+      const bytes = await (await fetch('/api/harness/parts.csv')).arrayBuffer()
+      return [...new Uint8Array(bytes.slice(0, 3))]
+    })
+    expect(first).toEqual([0xef, 0xbb, 0xbf])
+    writeFileSync(file, 'colour\nred\n')
+    await input.uploadFile(file)
+    await bench.sees('This is not a parts list')
+    expect(bench.errors).toEqual([])
   })
 })

@@ -522,9 +522,9 @@ describe('what is taken away', () => {
     await input.uploadFile(join(files, 'broken.svg'))
     await bench.sees('The panel is as it was.')
     await input.uploadFile(join(files, 'wheels.svg'))
-    await bench.sees('160 × 110 mm, a plain rectangle')
-    await bench.sees('engraved or only for the eye')
-    await bench.clickWords('Take it for this panel')
+    await bench.sees('160 × 110 mm, a plain rectangle', '[role="dialog"]')
+    await bench.sees('lies on a layer that is left out', '[role="dialog"]')
+    await bench.clickWords('Take it for “')
     await bench.sees('160 × 110 × 3 mm')
     await press('z', 'Control')
     await bench.sees('242 × 132')
@@ -537,11 +537,69 @@ describe('what is taken away', () => {
       'input[aria-label="Plate from SVG or DXF"]',
     )) as ElementHandle<HTMLInputElement>
     await input.uploadFile(join(files, 'bare.svg'))
-    await bench.sees('does not say what its numbers measure')
+    await bench.sees('does not say what its numbers measure', '[role="dialog"]')
+    expect(await takeIsOpen(bench)).toBe(false)
     await bench.page.select('select[aria-label="Unit of the file"]', '25.4')
-    await bench.sees('101.6 × 76.2 mm')
+    await bench.sees('101.6 × 76.2 mm, a plain', '[role="dialog"]')
+    await until('it may be taken', () => takeIsOpen(bench))
+    await bench.clickWords('Leave it')
+    await bench.sees('242 × 132')
+  })
+
+  it('is looked at layer by layer, and what is wrong in it is found and cured', async () => {
+    writeFileSync(
+      join(files, 'layers.svg'),
+      '<svg xmlns="http://www.w3.org/2000/svg" width="120mm" height="80mm" viewBox="0 0 120 80">' +
+        '<g id="plate"><rect width="120" height="80"/><rect x="110" y="30" width="20" height="20"/><rect x="30" y="30" width="20" height="20"/><circle cx="40" cy="40" r="4"/></g>' +
+        '<g id="old" style="display:none"><circle cx="80" cy="40" r="5"/></g>' +
+        '<g id="engrave"><path d="M10 10h50"/></g><g id="words"><text x="10" y="8" font-size="5">BRING ME</text></g>' +
+        '<image width="5" height="5"/></svg>',
+    )
+    const input = (await bench.page.$(
+      'input[aria-label="Plate from SVG or DXF"]',
+    )) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(join(files, 'layers.svg'))
+    const sheet = '[role="dialog"]'
+    await bench.sees(
+      '120 × 80 mm, a plain rectangle, 1 round hole, 2 other openings, lines to engrave',
+      sheet,
+    )
+    for (const words of [
+      'hidden in the file',
+      '1 picture is no line',
+      'runs across the edge',
+      'lies within an opening',
+    ])
+      await bench.sees(words, sheet)
+    await bench.click('fieldset[aria-label="Layer old"] button:nth-of-type(1)')
+    await bench.sees('2 round holes, 2 other openings', sheet)
+    await bench.click('fieldset[aria-label="Layer old"] button:nth-of-type(3)')
+    await bench.sees('1 round hole, 2 other openings', sheet)
+    await bench.clickWords('Take it for “')
+    await bench.sees('120 × 80 × 3 mm')
+    await drawer('Fit')
+    await bench.sees('runs across the edge of the plate', '[aria-label="Fit"]')
+    await bench.clickWords('Make it a notch of the edge')
+    await bench.seesNo('runs across the edge of the plate')
+    await bench.clickWords('Keep the outer one alone')
+    await bench.seesNo('lies within an opening')
+    await until('the text is a legend', async () =>
+      bench.page.evaluate(() =>
+        [...document.querySelectorAll('svg text')].some((t) => t.textContent === 'BRING ME'),
+      ),
+    )
+    for (let i = 0; i < 3; i++) await press('z', 'Control')
+    await bench.sees('242 × 132')
+    await drawer('Files')
+    expect(bench.errors).toEqual([])
   })
 })
+
+const takeIsOpen = (bench: Bench): Promise<boolean> =>
+  bench.page.evaluate(() => {
+    const take = [...document.querySelectorAll('button')].find((b) => b.innerText.startsWith('Take it for'))
+    return take !== undefined && !take.disabled
+  })
 
 /** A grey picture as pdftoppm writes it (PGM, binary). */
 const readPgm = (

@@ -7,9 +7,9 @@ import { plainLead } from '../src/core/harness/leads'
 import { type Configuration, emptyConfiguration } from '../src/core/harness/slot'
 import type { BindingSettings, ControlSettings, DigitsSettings } from '../src/core/rig/binding'
 import { addRow, apply, changeRow, type Diff } from '../src/core/rig/edit'
-import { emptyRig, type Rig, rowsOf } from '../src/core/rig/rig'
+import { emptyRig, type Rig } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
-import { type PartRow, tableNames } from '../src/core/rig/rows'
+import type { PartRow } from '../src/core/rig/rows'
 import type { EventInfo, SimulatorCatalogue, VariableInfo } from '../src/core/rig/simulator-catalogue'
 import type { State } from '../src/core/signal/state'
 
@@ -30,10 +30,6 @@ const number = (name: string, unit: string | null, more: Partial<VariableInfo> =
   group: 'Test',
   ...more,
 })
-
-/** The diff that makes a whole rig out of nothing. */
-export const rigAsDiff = (rig: Rig): Diff =>
-  tableNames.flatMap((t) => rowsOf(rig, t).map((row) => addRow(t, row)))
 
 /** A few variables of every sort, by index: see the names. */
 export const catalogue: SimulatorCatalogue = {

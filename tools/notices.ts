@@ -18,7 +18,7 @@ interface Shipped {
 }
 
 /** Files in which a package says on which terms it may be used. */
-const TERMS = /^(licen[cs]e|copying|notice|ofl)(\..*|-.*)?$/i
+const TERMS = /^(?:[a-z]+-)?(licen[cs]e|copying|notice|ofl)(\..*|-.*)?$/i
 
 const termsOf = (folder: string): string =>
   readdirSync(folder)

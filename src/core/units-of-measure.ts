@@ -5,3 +5,5 @@ export type Millis = number
 export type Micros = number
 export type Milliamps = number
 export type Volts = number
+
+export type Watts = number

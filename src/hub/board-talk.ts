@@ -29,6 +29,8 @@ export interface BoardEvents {
   readonly report: (board: BoardTalk, slot: number, value: number) => void
   /** The board has said what it shows: all up to a batch, or something else than it was told. */
   readonly shown: (board: BoardTalk, shown: Shown) => void
+  /** Whether it stands for a drawn one. Any other is told nothing: hearing nothing, it goes to rest by itself. */
+  readonly drawn: (board: BoardTalk) => boolean
 }
 
 const SILENCE_MS = 1500
@@ -250,7 +252,7 @@ export class BoardTalk {
     if (!this.up) return
     const news = this.reports.take(number, inputs)
     if (news) this.report(news)
-    else this.askAgain(number)
+    else if (this.events.drawn(this)) this.askAgain(number)
   }
 
   private report(inputs: readonly InputValue[]): void {
@@ -285,6 +287,7 @@ export class BoardTalk {
       }
       return
     }
+    if (!this.events.drawn(this)) return
     if (this.reports.misses(m.next)) this.askAgain(m.next)
     const rested = m.resting || m.rests !== this.rests
     this.rests = m.rests
@@ -379,7 +382,7 @@ export class BoardTalk {
     if (this.up && now - this.heardAt > SILENCE_MS) {
       this.lost('the board has gone quiet')
       this.line.drop()
-    } else if (this.up && now - this.heartbeatAt > HEARTBEAT_MS) {
+    } else if (this.up && now - this.heartbeatAt > HEARTBEAT_MS && this.events.drawn(this)) {
       this.heartbeatAt = now
       this.say({ say: 'heartbeat', next: this.reports.next ?? 0, digest: this.reports.digest })
     } else if (this.reading) {

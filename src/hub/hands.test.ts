@@ -78,7 +78,7 @@ describe('a hand on screen', () => {
     const rig = smallRig({ button: event })
     const loose = { ...rig, lead: {} }
     expect(does(loose, 'button', 'press', { to: 'position', position: 'pressed' })).toBe(
-      'Button moves nothing: terminal “contact, closed when pressed” has no pin.',
+      'Button moves nothing: terminal “contact” has no pin.',
     )
     const real = operate(bench(rig).engine, new Hands(false), 'button', 'press', {
       to: 'position',

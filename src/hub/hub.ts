@@ -129,6 +129,7 @@ export class Hub {
         const boardId = this.drawnBoards.drawn(board.identity)
         if (boardId !== null) this.step({ is: 'shown', boardId, shown })
       },
+      drawn: (board) => this.drawnBoards.drawn(board.identity) !== null,
     })
   }
 
@@ -216,10 +217,20 @@ export class Hub {
   // --- rig ----------------------------------------------------------------------------------------------------
 
   takeLoaded(loaded: LoadedRig): void {
+    // Another cockpit: what this one holds is let go, and nothing flows until the builder says so.
+    if (this.rigId !== null && this.rigId !== loaded.id) this.arm(false)
     const setAside = loaded.setAside.map((s) => s.message)
     this.takeWhole(loaded.id, loaded.rig, loaded.revision, setAside)
     this.doing.started()
     this.remember()
+  }
+
+  /** Lets everything flow, or lets go of it; kept for the next start. */
+  private arm(armed: boolean): void {
+    this.file.memory.armed = armed
+    this.file.keep()
+    this.step({ is: 'arm', armed })
+    this.tellStatus()
   }
 
   private takeWhole(rigId: string, rig: Rig, revision: number, setAside: readonly string[]): void {
@@ -413,10 +424,7 @@ export class Hub {
         this.complain(tab, operate(this.engine, this.hands, m.partId, m.aspectId, m.movement))
         break
       case 'arm':
-        this.file.memory.armed = m.armed
-        this.file.keep()
-        this.step({ is: 'arm', armed: m.armed })
-        this.tellStatus()
+        this.arm(m.armed)
         break
       case 'load':
         void this.load(m.boardId)

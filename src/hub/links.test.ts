@@ -3,13 +3,14 @@ import { createServer, type Server, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { until } from '../../tests/app'
+import { pause, until } from '../../tests/app'
 import { PlainBoard } from '../../tests/plain-board'
 import { catalogue, control, lamp, smallRig } from '../../tests/rigs'
 import { wantedConfiguration } from '../core/harness/configuration'
 import { encodeConfiguration } from '../core/harness/slot'
 import type { FromHub } from '../core/live/feed'
 import { changeRow, type Diff } from '../core/rig/edit'
+import { emptyRig } from '../core/rig/rig'
 import type { ToBoard } from '../links/board-link'
 import { cobsEncode, crc16 } from '../links/framing'
 import { type FromSimulator, line, readerOfClavik, type ToSimulator } from '../links/simulator-link'
@@ -160,6 +161,29 @@ describe('the hub between a board and a simulator', () => {
     await until('the lever is told of', () => operated().length > 0)
     await until('the simulator is told', () => world.toSimulator.some((m) => m.say === 'set'))
     expect(operated()).toEqual([{ say: 'operated', partId: 'lever' }])
+  })
+
+  it('lets go when another rig is opened: held, the lamp at rest, and a board that is not in it told nothing', async () => {
+    await world.bothUp()
+    world.sayAsSimulator({ say: 'frame', t: 1, i: [0], v: [1] })
+    await until('the lamp is lit', () => world.lampStates().at(-1) === 255)
+    world.hub.takeLoaded({ id: 'other', rig: emptyRig(), revision: 0, setAside: [] })
+    expect(world.hub.status().armed).toBe(false)
+    await until('the lamp is put out', () => world.lampStates().at(-1) === 0)
+    const heard = world.toBoard.length
+    const acted = world.toSimulator.filter((m) => m.say === 'set').length
+    world.plain.report(0, 2)
+    await pause(600)
+    expect(world.toBoard.slice(heard).map((m) => m.say)).toEqual([])
+    world.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
+    expect(world.hub.status().armed).toBe(false)
+    await until('the board hears of the hub again', () =>
+      world.toBoard.slice(heard).some((m) => m.say === 'heartbeat'),
+    )
+    expect(world.toSimulator.filter((m) => m.say === 'set')).toHaveLength(acted)
+    expect(world.hub.status().boards[0]).toMatchObject({ id: 'board', state: 'up', loaded: true })
+    world.hub.hear(world.tab, { say: 'arm', armed: true })
+    await until('the lamp is lit again', () => world.lampStates().at(-1) === 255)
   })
 
   it('asks for just the variables in use, and for all while somebody looks at them', async () => {

@@ -91,6 +91,7 @@ class World {
         },
         report: (_, slot, value) => this.step({ is: 'report', boardId: 'board', slot, value }),
         shown: (_, shown) => this.step({ is: 'shown', boardId: 'board', shown }),
+        drawn: () => true,
       },
       {
         send: (bytes) => this.toBoard.put(bytes, this.now),

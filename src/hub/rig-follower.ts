@@ -1,7 +1,7 @@
 import pg from 'pg'
 import { type Database, openDatabase } from '../store/database'
 import { EDITS, editsSince, type HistoryEntry } from '../store/edit-store'
-import { type LoadedRig, loadRig } from '../store/rig-store'
+import { type LoadedRig, loadRig, openRigId } from '../store/rig-store'
 
 export interface RigEvents {
   readonly whole: (loaded: LoadedRig) => void
@@ -112,7 +112,7 @@ export class RigFollower {
   }
 
   private async catchUp(): Promise<void> {
-    if (this.rigId === null) return this.loadWhole()
+    if (this.rigId === null || (await openRigId(this.db)) !== this.rigId) return this.loadWhole()
     for (const entry of await editsSince(this.db, this.rigId, this.revision)) {
       try {
         this.events.edit(entry)

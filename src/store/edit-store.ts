@@ -192,7 +192,7 @@ const placeTaken = async (db: Database, rigId: string, lead: LeadRow): Promise<s
   return taken ? `${taken.place} already holds lead ${taken.number} of “${taken.owner}”.` : null
 }
 
-const applyRows = async (c: Connection, rigId: string, diff: Diff): Promise<void> => {
+export const applyRows = async (c: Connection, rigId: string, diff: Diff): Promise<void> => {
   for (const { text, values } of statements(rigId, diff)) await c.query(text, [...values])
 }
 

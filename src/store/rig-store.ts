@@ -50,18 +50,29 @@ export const loadRig = (db: Database): Promise<LoadedRig | null> =>
   inTransaction(db, async (c) => {
     await c.query('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY')
     const id = await openRigId(c)
-    if (id === null) return null
-    const rig = emptyRig() as Record<TableName, Record<string, unknown>>
-    const setAside: SetAside[] = []
-    for (const table of tableNames) {
-      for (const row of await readTable(c, table, id)) {
-        const message = reasonOf(table, row)
-        if (message === null) rig[table][row.id] = row
-        else setAside.push({ table, id: row.id, message })
-      }
-    }
-    return { id, rig: rig as unknown as Rig, revision: await latestRevision(c, id), setAside }
+    return id === null ? null : readRig(c, id)
   })
+
+/** One rig of those that are kept, or null where there is none of that id. */
+export const loadRigOf = (db: Database, id: string): Promise<LoadedRig | null> =>
+  inTransaction(db, async (c) => {
+    await c.query('SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY')
+    const { rowCount } = await c.query('SELECT 1 FROM rig WHERE id = $1', [id])
+    return rowCount ? readRig(c, id) : null
+  })
+
+const readRig = async (c: Connection, id: string): Promise<LoadedRig> => {
+  const rig = emptyRig() as Record<TableName, Record<string, unknown>>
+  const setAside: SetAside[] = []
+  for (const table of tableNames) {
+    for (const row of await readTable(c, table, id)) {
+      const message = reasonOf(table, row)
+      if (message === null) rig[table][row.id] = row
+      else setAside.push({ table, id: row.id, message })
+    }
+  }
+  return { id, rig: rig as unknown as Rig, revision: await latestRevision(c, id), setAside }
+}
 
 export const latestRevision = async (c: Connection | Database, rigId: string): Promise<number> => {
   const { rows } = await c.query<{ revision: number | null }>(

@@ -66,6 +66,8 @@ export const buildIfNeeded = (root: string): void => {
     'standins=src/standins/main.ts',
     'web=src/web/main.ts',
     'plate-reader=src/web/plate-reader.ts',
+    'rig-reader=src/web/rig-reader.ts',
+    'paper-maker=src/web/paper-maker.ts',
     ...bundle,
   ])
   run(root, 'The interface', 'next', ['build'])

@@ -269,12 +269,12 @@ export const doors: readonly Door<unknown>[] = [
     name: 'drawings',
     input: fc.record({ text: damaged([svg, dxf]), name: fc.constantFrom('a.svg', 'a.dxf', 'constructor') }),
     pass: async ({ text, name }: { text: string; name: string }) => {
-      const answer = await readInThread({ text, name, unitMm: 1 })
-      hold(!('problem' in answer && answer.problem.startsWith('thrown')), 'was thrown')
+      const answer = await readInThread({ text, name, choices: { unitMm: 1 } })
+      hold(!answer.problem?.startsWith('thrown'), 'was thrown')
       if ('plate' in answer) {
         const { plate } = answer
         hold(
-          !/null|NaN/.test(json({ ...plate, outline: '', ignored: [] })),
+          plate === null || !/null|NaN/.test(json({ ...plate, outline: '' })),
           `holds what is no number: ${json(plate)}`,
         )
       }

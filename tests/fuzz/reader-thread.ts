@@ -1,16 +1,14 @@
-import { mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import { buildSync } from 'esbuild'
-import type { PlateAnswer, PlateFile } from '../../src/core/layout/read-plate-file'
+import type { PlateAnswer, PlateFile } from '../../src/core/drawings/read-file'
 
 /** What takes longer is put aside, as the web process does it. */
 const MOST_MS = 2000
 const source = `
 import { parentPort } from 'node:worker_threads'
-import { readPlateFile } from './src/core/layout/read-plate-file'
+import { readPlateFile } from './src/core/drawings/read-file'
 parentPort.on('message', (file) => {
   try {
     parentPort.postMessage(readPlateFile(file))
@@ -19,20 +17,19 @@ parentPort.on('message', (file) => {
   }
 })`
 
+const root = fileURLToPath(new URL('../..', import.meta.url))
 let bundle: string | null = null
 let thread: Worker | null = null
 
 const started = (): Worker => {
   if (bundle === null) {
-    bundle = join(mkdtempSync(join(tmpdir(), 'clavik-fuzz-')), 'reader.mjs')
+    bundle = join(root, 'build/fuzz-reader.mjs')
     buildSync({
-      stdin: { contents: source, resolveDir: fileURLToPath(new URL('../..', import.meta.url)), loader: 'ts' },
+      stdin: { contents: source, resolveDir: root, loader: 'ts' },
       bundle: true,
+      packages: 'external',
       platform: 'node',
       format: 'esm',
-      banner: {
-        js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
-      },
       outfile: bundle,
       logLevel: 'error',
     })

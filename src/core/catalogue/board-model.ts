@@ -1,4 +1,4 @@
-import type { Milliamps, Millimetres, Volts } from '../units-of-measure'
+import type { Milliamps, Millimetres, Volts, Watts } from '../units-of-measure'
 
 export type PinAbility =
   /** Reads and drives two levels. */
@@ -11,6 +11,10 @@ export interface Pin {
   readonly abilities: readonly PinAbility[]
   /** A pin that lacks what pins usually can. */
   readonly only?: 'input' | 'analog'
+  /** What hangs on it on the board itself, so that its own pull-up does not reach high. */
+  readonly loaded?: string
+  /** The channel of the timer that dims it; pins of one channel can only be alike. */
+  readonly pwmChannel?: string
   /** What the board itself uses this pin for, if anything. */
   readonly taken?: string
 }
@@ -27,10 +31,12 @@ export interface Header {
   readonly contacts: readonly string[]
 }
 
-/** Pins that share one way to the chip's supply, and what may flow through all of them together. */
+/** Pins that share one way to the chip's supply or ground, and what may flow through all of them together. */
 export interface PinGroup {
   readonly name: string
   readonly pins: readonly string[]
+  /** Where the limit is only for what they give, or take in; left out where it holds for either. */
+  readonly only?: 'giving' | 'taking'
   readonly milliamps: Milliamps
 }
 
@@ -39,6 +45,16 @@ export interface Rail {
   readonly contact: string
   readonly volts: Volts
   readonly milliamps: Milliamps
+}
+
+/** What makes the board's own 5 V from more volts. */
+export interface Regulator {
+  /** The contact at which those go in. */
+  readonly contact: string
+  readonly volts: { readonly least: Volts; readonly most: Volts }
+  readonly milliamps: Milliamps
+  /** The heat it can be rid of on such a board. */
+  readonly watts: Watts
 }
 
 export interface BoardModel {
@@ -56,6 +72,8 @@ export interface BoardModel {
   /** What the board itself takes. */
   readonly ownMilliamps: Milliamps
   readonly rails: readonly Rail[]
+  /** Left out where the board has none, or nobody knows. */
+  readonly regulator?: Regulator
   readonly widthMm: Millimetres
   readonly heightMm: Millimetres
   /** The edge at which its cable goes in. */
@@ -99,6 +117,7 @@ interface PinRow {
   /** Pin numbers of the two-wire bus. */
   readonly twoWire: { readonly data: number; readonly clock: number }
   readonly taken: Readonly<Record<string, string>>
+  readonly loaded?: Readonly<Record<string, string>>
 }
 
 /** Digital pins D0… followed by analog ones A0…, as such boards number them. */
@@ -113,6 +132,7 @@ export const pinRow = (row: PinRow): Pin[] => {
       name,
       number: n,
       abilities: analogOnly ? ['analog'] : abilitiesOf(row, n, isAnalog),
+      ...(row.loaded?.[name] ? { loaded: row.loaded[name] } : {}),
       ...(analogOnly ? { only: 'analog' as const } : {}),
       ...(use ? { taken: use } : {}),
     })

@@ -1,8 +1,8 @@
 import type { Milliamps, Volts } from '../units-of-measure'
 import type { Draw, Terminal } from './part-kind'
 
-/** What can hang on a channel; a line is data, clock or select of a display or strip. */
-export type ChannelAbility = 'contact' | 'wiper' | 'lamp' | 'servo' | 'coil' | 'line'
+/** What can hang on a channel; a line is data, clock or select of a display or strip, a bus one of the two-wire lines. */
+export type ChannelAbility = 'contact' | 'wiper' | 'lamp' | 'servo' | 'coil' | 'line' | 'bus'
 
 /** A chip, or a chain of the same chips, that gives a board more inputs or outputs. */
 export interface ExpanderKind {
@@ -22,6 +22,10 @@ export interface ExpanderKind {
   readonly holdsCurrent?: boolean
   /** Each channel follows a lead of its own from the board; nothing has to be told to it. */
   readonly follows?: boolean
+  /** What is left between its channel and ground while it conducts. */
+  readonly dropVolts?: Volts
+  /** One resistor sets the current of all its channels: so many volts through it, times what comes out. */
+  readonly setBy?: { readonly volts: Volts; readonly times: number }
   /** It may switch coils of relays and the like. */
   readonly inductive?: boolean
   /** It has no pull-ups of its own: so many kiloohms from each contact's channel to plus are needed. */
@@ -29,7 +33,12 @@ export interface ExpanderKind {
   /** Its own terminals. Those with `shares` may hang on one pin with others of that line. */
   readonly lines: readonly Terminal[]
   /** On the two-wire bus: the first address, and how many its jumpers choose from. */
-  readonly addresses?: { readonly first: number; readonly count: number }
+  readonly addresses?: {
+    readonly first: number
+    readonly count: number
+    /** Jumpers that choose an address which means something else. */
+    readonly never?: readonly number[]
+  }
   readonly volts: { readonly least: Volts; readonly most: Volts }
   /** What one chip takes itself. */
   readonly draws: Draw
@@ -48,9 +57,15 @@ export const twoWireLines: readonly Terminal[] = [
 ]
 
 /** A line that the board drives and that several chips of one type may listen to. */
-export const sharedLine = (chip: string, id: string, name: string): Terminal => ({
+export const sharedLine = (
+  chip: string,
+  id: string,
+  name: string,
+  more: Partial<Terminal> = {},
+): Terminal => ({
   id,
   name,
   role: 'drive',
   shares: `${chip} ${id}`,
+  ...more,
 })

@@ -1,4 +1,5 @@
 import type { ExpanderKind } from './expander-kind'
+import { bss138 } from './expanders/bss138'
 import { hc165 } from './expanders/hc165'
 import { hc595 } from './expanders/hc595'
 import { hct245 } from './expanders/hct245'
@@ -20,6 +21,7 @@ export const expanderKinds: readonly ExpanderKind[] = [
   motorDriver4,
   uln2803,
   hct245,
+  bss138,
 ]
 const byId = new Map(expanderKinds.map((k) => [k.id, k]))
 

@@ -33,6 +33,8 @@ const pin = z.strictObject({
     ] as const),
   ),
   only: z.enum(['input', 'analog']).exactOptional(),
+  loaded: z.string().trim().min(1).max(120).exactOptional(),
+  pwmChannel: z.string().trim().min(1).max(20).exactOptional(),
   taken: z.string().trim().min(1).max(60).exactOptional(),
 })
 
@@ -49,10 +51,25 @@ const shape = z.strictObject({
   /** Bytes that it keeps without power; left out where nobody has said. */
   keepsBytes: z.number().int().min(64).max(16_000_000).exactOptional(),
   groups: z
-    .array(z.strictObject({ name: z.string().min(1).max(60), pins: z.array(word), milliamps }))
+    .array(
+      z.strictObject({
+        name: z.string().min(1).max(60),
+        pins: z.array(word),
+        only: z.enum(['giving', 'taking']).exactOptional(),
+        milliamps,
+      }),
+    )
     .max(16),
   ownMilliamps: milliamps,
   rails: z.array(z.strictObject({ contact: word, volts, milliamps })).max(8),
+  regulator: z
+    .strictObject({
+      contact: word,
+      volts: z.strictObject({ least: volts, most: volts }),
+      milliamps,
+      watts: z.number().finite().gt(0).max(100),
+    })
+    .exactOptional(),
   widthMm: side,
   heightMm: side,
   plug: z.enum(['left', 'top']),
@@ -89,6 +106,8 @@ function* contradictions(board: BoardModel): Generator<readonly [path: (string |
     else if (!onHeader.has(r.contact))
       yield [['rails', i, 'contact'], `${r.contact} is in no row of contacts`]
   }
+  if (board.regulator && !onHeader.has(board.regulator.contact))
+    yield [['regulator', 'contact'], `${board.regulator.contact} is in no row of contacts`]
   const places = new Map<string, string>()
   for (const c of contacts) {
     const path = ['headers', c.row, 'contacts', c.index]

@@ -5,6 +5,8 @@ import type { Mount } from './mount'
 export interface Terminal {
   readonly id: string
   readonly name: string
+  /** Where it goes as a rule, or when it is closed: for who solders it. */
+  readonly hint?: string
   readonly role:
     | 'contact'
     | 'common'
@@ -19,6 +21,8 @@ export interface Terminal {
     | 'ground'
     /** What a chip tells the board: its data out, or the common end of its channels. */
     | 'signal'
+  /** What its pin has to be able to do beyond what its role asks for. */
+  readonly needs?: 'pwm'
   /** Leads of the same line may hang on one pin: clock, data or address lines that several chips listen to. */
   readonly shares?: string
 }
@@ -139,7 +143,14 @@ export type Look =
   | { readonly look: 'rotary'; readonly knobMm: Millimetres; readonly stepDeg: Degrees }
   | { readonly look: 'slide'; readonly slotMm: Millimetres; readonly capMm: Millimetres }
   | { readonly look: 'pot'; readonly knobMm: Millimetres }
-  | { readonly look: 'digits'; readonly digits: number; readonly digitMm: Millimetres }
+  | {
+      readonly look: 'digits'
+      readonly digits: number
+      /** From one digit to the next, how high one is, and the glass before them. */
+      readonly digitMm: Millimetres
+      readonly highMm: Millimetres
+      readonly glassMm: readonly [width: Millimetres, height: Millimetres]
+    }
   | { readonly look: 'text'; readonly columns: number; readonly rows: number }
   | { readonly look: 'gauge'; readonly dialMm: Millimetres }
   | { readonly look: 'colour-lamp'; readonly lensMm: Millimetres }
@@ -178,6 +189,10 @@ export interface PartKind {
   readonly id: string
   readonly name: string
   readonly front: Look
+  /** The module it is for, as it is sold. */
+  readonly module?: string
+  /** Where what is sold differs from maker to maker: in what. */
+  readonly varies?: string
   /** Width and height of what is seen from the front, centred on the part. */
   readonly frontMm: { readonly width: Millimetres; readonly height: Millimetres }
   readonly mount: Mount
@@ -186,6 +201,8 @@ export interface PartKind {
   readonly family: Family
   readonly terminals: readonly Terminal[]
   readonly aspects: readonly Aspect[]
+  /** What it works from at its supply. */
+  readonly volts?: { readonly least: Volts; readonly most: Volts }
   /** What its lines take for high, where that is no share of its supply. */
   readonly highVolts?: Volts
   /** A lamp's own values, for its series resistor. */

@@ -88,7 +88,7 @@ describe('the path of a lamp', () => {
     bench.edit([removeRow('lead', bench.rig.lead['lead-1'] as LeadRow)])
     expect(stopOf(bench, 'lamp')).toMatchObject({
       at: 'pin',
-      reason: 'terminal “plus, through its resistor” has no pin',
+      reason: 'terminal “plus” has no pin',
     })
   })
 

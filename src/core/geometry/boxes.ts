@@ -22,6 +22,14 @@ export const boxOf = (points: readonly Point[]): Box => {
   return { minX, minY, maxX, maxY }
 }
 
+/** The least box round two boxes. */
+export const boxAround = (a: Box, b: Box): Box => ({
+  minX: Math.min(a.minX, b.minX),
+  minY: Math.min(a.minY, b.minY),
+  maxX: Math.max(a.maxX, b.maxX),
+  maxY: Math.max(a.maxY, b.maxY),
+})
+
 export const isWithin = (inner: Box, outer: Box): boolean =>
   inner.minX >= outer.minX && inner.maxX <= outer.maxX && inner.minY >= outer.minY && inner.maxY <= outer.maxY
 

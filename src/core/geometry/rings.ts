@@ -21,7 +21,8 @@ export const isInside = (p: Point, ring: readonly Point[]): boolean => {
   return inside
 }
 
-const toSegment = (p: Point, a: Point, b: Point): number => {
+/** How far a point lies off a straight piece. */
+export const toSegment = (p: Point, a: Point, b: Point): number => {
   const [dx, dy] = [b.x - a.x, b.y - a.y]
   const long = dx * dx + dy * dy
   const t = long === 0 ? 0 : Math.max(0, Math.min(1, ((p.x - a.x) * dx + (p.y - a.y) * dy) / long))

@@ -6,6 +6,7 @@ import type { PartRow } from '../rig/rows'
 import { propose } from './assignment/propose'
 import { wantedConfiguration } from './configuration'
 import { harnessFindings } from './findings/findings'
+import { lampCircuit } from './lamp-circuit'
 import { type LeadEnd, leadsTo } from './leads'
 import { wireList } from './papers/wire-list'
 import { isWired, wiringsOf } from './wiring'
@@ -38,7 +39,8 @@ const rigOf = (...parts: { id: string; kind: string; wires: Record<string, strin
   return rig
 }
 
-const wordsOf = (rig: Rig) => harnessFindings(rig).map((f) => f.words)
+/** What is found besides that two such displays take more than a port gives. */
+const wordsOf = (rig: Rig) => harnessFindings(rig).flatMap((f) => (f.kind === 'usb current' ? [] : f.words))
 
 /** Follows the cure of the first finding. */
 const cured = (rig: Rig): Rig => apply(rig, harnessFindings(rig)[0]?.cure?.changes(id) ?? [])
@@ -111,8 +113,9 @@ describe('a switch array for a lamp that needs more than its board gives', () =>
     const after = cured(before)
     expect(wordsOf(after)).toEqual([])
     expect(endOf(after, 'lamp', 'plus')).toBe('VBUS')
-    // (5 V − 3.1 V) / 10 mA = 190 Ω, next E12 value.
-    expect(after.part.lamp?.settings.seriesOhms).toBe(220)
+    // (5 V − 0.9 V in the array − 3.1 V) / 10 mA = 100 Ω: then there really are 10 mA.
+    expect(after.part.lamp?.settings.seriesOhms).toBe(100)
+    expect(lampCircuit(after, after.part.lamp as PartRow)?.milliamps).toBeCloseTo(10, 1)
     const slotOf = (rig: Rig) =>
       rowsOf(rig, 'part').flatMap((p) =>
         wiringsOf(rig, p).map(({ wiring }) => isWired(wiring) && wiring.slot),
@@ -132,5 +135,40 @@ describe('a switch array for a lamp that needs more than its board gives', () =>
       (e) => rowsOf(rig, 'lead').filter((l) => l.expanderId === e.id).length,
     )
     expect(counts.sort()).toEqual([1, 8])
+  })
+})
+
+describe('a bus shifter between a text display and a board of 3.3 V', () => {
+  const display = (id: string) => ({
+    ...{ id, kind: 'text-16x2' },
+    wires: { plus: 'VBUS', ground: 'ground', data: 'GP4', clock: 'GP5' },
+  })
+
+  it('feeds the glass with 5 V and the pins with 3.3 V, changes nothing for the board, and takes the next one too', () => {
+    const before = rigOf(display('first'), display('second'))
+    const second = before.part.second as PartRow
+    const apart = apply(
+      before,
+      [changeRow('part', second, { ...second, settings: { ...second.settings, jumpers: 3 } })].filter(
+        (c) => c !== null,
+      ),
+    )
+    const once = cured(apart)
+    expect(rowsOf(once, 'expander').map((e) => e.kind)).toEqual(['bss138'])
+    expect([endOf(once, 'first', 'data'), endOf(once, 'first', 'clock')]).toEqual(['channel 0', 'channel 1'])
+    const [shifter] = rowsOf(once, 'expander')
+    const feeds = linesOf(once, shifter?.id ?? '').map((l) => [l.terminal, l.pin])
+    expect(Object.fromEntries(feeds)).toMatchObject({
+      'in-1': 'GP4',
+      'in-2': 'GP5',
+      low: '3V3',
+      plus: 'VBUS',
+    })
+    const twice = cured(once)
+    expect(rowsOf(twice, 'expander')).toHaveLength(1)
+    expect(wordsOf(twice)).toEqual([])
+    expect(wantedConfiguration(twice, 'board')).toEqual(wantedConfiguration(apart, 'board'))
+    const again = apply(twice, propose(twice, { partIds: null }, id).changes)
+    for (const name of ['first', 'second']) expect(endOf(again, name, 'data')).toBe('channel 0')
   })
 })

@@ -1,4 +1,5 @@
 import type { ExpanderKind } from '../catalogue/expander-kind'
+import { bss138 } from '../catalogue/expanders/bss138'
 import { hct245 } from '../catalogue/expanders/hct245'
 import { uln2803 } from '../catalogue/expanders/uln2803'
 import { modelOf } from '../catalogue/own-board'
@@ -7,7 +8,7 @@ import { expandersOf, leadsOf, leadsOnBoard, leadsOnExpander, linesOf, type Rig,
 import type { BoardRow, ExpanderRow, LeadRow, PartRow } from '../rig/rows'
 import type { Volts } from '../units-of-measure'
 import { resistorChange, voltsAt } from './lamp-circuit'
-import { type Beginning, beginningOf, type LeadEnd, leadsTo, mayShare, terminalAt } from './leads'
+import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadsTo, mayShare, terminalAt } from './leads'
 import { newExpander } from './new-expander'
 import { seriesOhms } from './series-resistor'
 import { freePin } from './spare-pins'
@@ -97,7 +98,7 @@ export const throughArray = (
     { from: line, end: { at: 'contact', boardId: board.id, pin } },
     ...feeding(made.rig, made.chip, source.end),
   ]
-  const ohms = lamp && seriesOhms(source.volts, lamp.forwardVolts, lamp.rated)
+  const ohms = lamp && seriesOhms(source.volts - (uln2803.dropVolts ?? 0), lamp.forwardVolts, lamp.rated)
   const resistor = ohms === null ? null : resistorChange(rig, part.id, ohms)
   return [...made.adds, ...leadsTo(made.rig, wires, id), ...(resistor ? [resistor] : [])]
 }
@@ -146,9 +147,60 @@ export const throughShifter = (
       },
     ]
   })
-  const end: LeadEnd =
-    plus.supplyId !== null
-      ? { at: 'supply', supplyId: plus.supplyId }
-      : { at: 'contact', boardId: plus.boardId ?? '', pin: plus.pin ?? '' }
+  const end = endOfLead(plus)
   return [...made.adds, ...leadsTo(made.rig, [...wires, ...feeding(made.rig, made.chip, end)], id)]
+}
+
+/** Whether a bus shifter can come between a board and what pulls its bus up higher. */
+export const canShiftBus = (low: Volts, high: Volts): boolean =>
+  low >= bss138.volts.least && high > low && high <= bss138.volts.most
+
+/**
+ * Puts a bus shifter between a part and its board's two-wire bus: one of the board's that is fed alike, or a new one. What
+ * runs at the board's own voltage stays where it is.
+ */
+export const throughBusShifter = (
+  rig: Rig,
+  part: PartRow,
+  board: BoardRow,
+  plus: LeadRow,
+  id: () => string,
+): readonly Change[] => {
+  const model = modelOf(board)
+  const low = model?.rails.find((r) => r.volts === model.logicVolts)
+  const bus = leadsOf(rig, part.id).flatMap((lead) => {
+    const role = terminalAt(rig, beginningOf(lead))?.role
+    return role === 'two-wire-data'
+      ? [{ lead, channel: 0 }]
+      : role === 'two-wire-clock'
+        ? [{ lead, channel: 1 }]
+        : []
+  })
+  if (!low || bus.length === 0) return []
+  const volts = voltsAt(rig, plus)
+  const there = expandersOf(rig, board.id).find(
+    (e) =>
+      e.kind === bss138.id &&
+      linesOf(rig, e.id).some((l) => l.terminal === 'plus' && voltsAt(rig, l) === volts),
+  )
+  const chip = there ?? newExpander(rig, board.id, bss138, 1, id())
+  if (!chip) return []
+  const grown = there ? rig : apply(rig, [addRow('expander', chip)])
+  const at = (terminal: string) => ({ of: 'expander', id: chip.id, terminal }) as const
+  const high = endOfLead(plus)
+  const own: Wire[] = there
+    ? []
+    : [
+        ...bus.map(({ lead, channel }): Wire => {
+          const end: LeadEnd = { at: 'contact', boardId: board.id, pin: lead.pin ?? '' }
+          return { from: at(`in-${channel + 1}`), end }
+        }),
+        { from: at('low'), end: { at: 'contact', boardId: board.id, pin: low.contact } },
+        { from: at('plus'), end: high },
+        { from: at('ground'), end: { at: 'ground' } },
+      ]
+  const moved = bus.map(({ lead, channel }): Wire => {
+    return { from: beginningOf(lead), end: { at: 'channel', expanderId: chip.id, channel } }
+  })
+  return [...(there ? [] : [addRow('expander', chip)]), ...leadsTo(grown, [...moved, ...own], id)]
 }

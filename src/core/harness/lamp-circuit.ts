@@ -13,8 +13,10 @@ export interface LampCircuit {
   readonly driven: LeadRow
   /** The expander that drives it; null for a pin. */
   readonly expander: ExpanderRow | null
-  /** Where its current comes from. */
+  /** What is there for it and its resistor: the voltage that its current comes from, less what is lost in the driver. */
   readonly volts: Volts
+  /** What of that is lost in the driver. */
+  readonly dropVolts: Volts
   /** The driver keeps the current itself. */
   readonly held: boolean
   readonly rated: Milliamps
@@ -59,13 +61,25 @@ export const lampCircuit = (rig: Rig, part: PartRow): LampCircuit | null => {
   const expander = rig.expander[driven.expanderId ?? ''] ?? null
   const driver = expanderKind(expander?.kind ?? '')
   const sinks = driven === minus
-  const volts = sinks ? voltsAt(rig, plus) : expander ? expanderVolts(rig, expander.id) : voltsAt(rig, driven)
+  const fed = sinks ? voltsAt(rig, plus) : expander ? expanderVolts(rig, expander.id) : voltsAt(rig, driven)
+  const dropVolts = driver?.dropVolts ?? 0
+  const volts = fed === null ? null : Math.round((fed - dropVolts) * 100) / 100
   const { forwardVolts, milliamps: rated, inductive = false } = electrical
   const ohms = part.settings.seriesOhms
   const held = driver?.holdsCurrent === true
   const flows =
     held || inductive || ohms === undefined ? rated : lampMilliamps(volts ?? 0, forwardVolts, ohms)
-  return { driven, expander, volts: volts ?? 0, held, rated, forwardVolts, inductive, milliamps: flows }
+  return {
+    driven,
+    expander,
+    volts: volts ?? 0,
+    dropVolts,
+    held,
+    rated,
+    forwardVolts,
+    inductive,
+    milliamps: flows,
+  }
 }
 
 /** Gives a part another series resistor. */

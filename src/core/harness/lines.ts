@@ -26,7 +26,7 @@ const linePin = (rig: Rig, expander: ExpanderRow, line: Terminal): number | stri
   if (!board || !model) return `board model “${board?.model ?? '?'}” is not known here`
   const pin = pinOf(model, lead.pin)
   if (!pin) return `${board.name} has no pin ${lead.pin}`
-  const objection = pinObjection(pin, line.role)
+  const objection = pinObjection(pin, line)
   return objection ? `${board.name} ${lead.pin} ${objection}` : pin.number
 }
 

@@ -6,6 +6,7 @@ import { kindOf } from '../catalogue/own-kind'
 import { leadsOf, linesOf, type Rig, rowsOf } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
 import type { Milliamps } from '../units-of-measure'
+import { drawsOf } from './draws'
 import { lampCircuit } from './lamp-circuit'
 
 /** Current in everyday use, and with everything lit or stalled at once. */
@@ -14,10 +15,22 @@ export interface Load {
   most: Milliamps
 }
 
+/** A current through one pin, or through a coil between two. */
+export interface PinFlow {
+  readonly pins: readonly string[]
+  /** Which way it goes; a coil's goes either way, out of one pin and into the other. */
+  readonly way: 'giving' | 'taking' | 'either'
+  readonly milliamps: Milliamps
+}
+
 export interface BoardLoad {
   /** By pin, what flows through it at most. */
   readonly pins: ReadonlyMap<string, Milliamps>
+  /** Everything that flows through pins, each current once: a coil lies between two of them. */
+  readonly flows: readonly PinFlow[]
+  /** What all pins give together, and what they take in. */
   readonly allPins: Load
+  readonly taken: Load
   /** What parts and expanders take from the board's own contacts, by contact. */
   readonly rails: ReadonlyMap<string, Load>
   /** Everything that has to come in by the cable, or from the supply that feeds the board. */
@@ -56,6 +69,8 @@ const add = (to: Load, typical: Milliamps, most: Milliamps): void => {
 class Summing {
   readonly pins = new Map<string, Map<string, Milliamps>>()
   readonly allPins = new Map<string, Load>()
+  readonly taken = new Map<string, Load>()
+  readonly flows = new Map<string, PinFlow[]>()
   readonly rails = new Map<string, Map<string, Load>>()
   readonly channels = new Map<string, Map<number, Milliamps>>()
   readonly throughExpander = new Map<string, Load>()
@@ -96,6 +111,12 @@ class Summing {
     pins.set(pin, (pins.get(pin) ?? 0) + most)
   }
 
+  private flow(boardId: string, flow: PinFlow): void {
+    const flows = this.flows.get(boardId) ?? []
+    this.flows.set(boardId, flows)
+    flows.push(flow)
+  }
+
   private addLamp(part: PartRow): void {
     const lamp = lampCircuit(this.rig, part)
     if (!lamp) return
@@ -111,7 +132,8 @@ class Summing {
       add(at(this.throughExpander, expander.id), typical, milliamps)
     } else if (driven.boardId !== null && driven.pin !== null) {
       this.throughPin(driven.boardId, driven.pin, milliamps)
-      if (!sinks) add(at(this.allPins, driven.boardId), typical, milliamps)
+      this.flow(driven.boardId, { pins: [driven.pin], way: sinks ? 'taking' : 'giving', milliamps })
+      add(at(sinks ? this.taken : this.allPins, driven.boardId), typical, milliamps)
     }
     const plusId = kind?.terminals.find((t) => t.role === 'lamp-plus')?.id
     const plus = leadsOf(this.rig, part.id).find((l) => l.terminal === plusId)
@@ -123,10 +145,11 @@ class Summing {
     const kind = kindOf(part)
     const terminal = kind?.terminals.find((t) => t.role === 'plus')
     const plus = terminal && leadsOf(this.rig, part.id).find((l) => l.terminal === terminal.id)
-    if (kind?.draws && plus) this.from(plus, kind.draws.typicalMa, kind.draws.mostMa)
+    const draws = drawsOf(part)
+    if (draws && plus) this.from(plus, draws.typicalMa, draws.mostMa)
   }
 
-  /** Coils of gauge motors take their current from the pins themselves; two pins carry each coil's. */
+  /** Coils of gauge motors take their current from the pins themselves. */
   private addMotors(part: PartRow): void {
     const kind = kindOf(part)
     if (!kind?.draws) return
@@ -137,10 +160,19 @@ class Summing {
       const most = kind.draws.mostMa / needles.length
       const typical = kind.draws.typicalMa / needles.length
       const [first] = leads
-      if (first?.boardId) add(at(this.allPins, first.boardId), typical, most)
-      else if (first?.expanderId) add(at(this.throughExpander, first.expanderId), typical, most)
-      for (const lead of leads)
-        if (lead.boardId && lead.pin) this.throughPin(lead.boardId, lead.pin, most / 2)
+      if (first?.boardId) {
+        add(at(this.allPins, first.boardId), typical, most)
+        add(at(this.taken, first.boardId), typical, most)
+      } else if (first?.expanderId) add(at(this.throughExpander, first.expanderId), typical, most)
+      // Two coils, each between two pins: its current flows through both, and is one current.
+      for (const coil of [needle.terminals.slice(0, 2), needle.terminals.slice(2, 4)]) {
+        const ends = leads.filter((l) => coil.includes(l.terminal))
+        for (const lead of ends)
+          if (lead.boardId && lead.pin) this.throughPin(lead.boardId, lead.pin, most / 2)
+        const pins = ends.flatMap((l) => l.pin ?? [])
+        const boardId = ends[0]?.boardId
+        if (boardId && pins.length > 0) this.flow(boardId, { pins, way: 'either', milliamps: most / 2 })
+      }
     }
   }
 }
@@ -172,6 +204,8 @@ const findLoads = (rig: Rig): Loads => {
     const limit = supply ? supply.maxMilliamps : USB_MILLIAMPS
     boards.set(board.id, {
       ...{ pins: sums.pins.get(board.id) ?? new Map(), allPins, rails, total, limit },
+      flows: sums.flows.get(board.id) ?? [],
+      taken: sums.taken.get(board.id) ?? load(),
       supplyId: supply?.id ?? null,
     })
   }

@@ -17,7 +17,7 @@ export const newExpander = (
   const there = expandersOf(rig, boardId)
   const taken = new Set(there.filter((e) => e.kind === kind.id).map((e) => e.jumpers))
   let jumpers = 0
-  while (kind.addresses && taken.has(jumpers)) jumpers++
+  while (kind.addresses && (taken.has(jumpers) || kind.addresses.never?.includes(jumpers))) jumpers++
   if (kind.addresses && jumpers >= kind.addresses.count) return null
   return {
     ...{ id, boardId, kind: kind.id, chips, jumpers },

@@ -16,7 +16,7 @@ export const abilityNeeded: Partial<Record<Terminal['role'], PinAbility>> = {
 export const abilityWords: Record<PinAbility, string> = {
   digital: 'cannot be driven; it can only measure',
   'pull-up': 'has no pull-up',
-  pwm: 'cannot dim',
+  pwm: 'has no timer output, which this line needs',
   analog: 'cannot measure; an analog pin is needed',
   interrupt: 'has no interrupt',
   serial: 'is no serial pin',
@@ -24,9 +24,15 @@ export const abilityWords: Record<PinAbility, string> = {
   'two-wire-clock': 'is not the clock pin of its two-wire bus',
 }
 
+/** What a terminal asks of a pin. */
+export type AsksOfPin = Pick<Terminal, 'role' | 'needs'>
+
 /** Why a pin will not do for a terminal, or null. */
-export const pinObjection = (pin: Pin, role: Terminal['role'] | undefined): string | null => {
+export const pinObjection = (pin: Pin, terminal: AsksOfPin | undefined): string | null => {
   if (pin.taken) return `is taken by the ${pin.taken}`
-  const needed = role && abilityNeeded[role]
-  return needed && !pin.abilities.includes(needed) ? abilityWords[needed] : null
+  const needed = terminal && abilityNeeded[terminal.role]
+  if (needed === 'pull-up' && pin.loaded && pin.abilities.includes(needed))
+    return `has ${pin.loaded} on it, against which its pull-up does not reach high; it would read as closed for ever`
+  if (needed && !pin.abilities.includes(needed)) return abilityWords[needed]
+  return terminal?.needs && !pin.abilities.includes(terminal.needs) ? abilityWords[terminal.needs] : null
 }

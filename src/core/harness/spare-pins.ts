@@ -4,6 +4,7 @@ import { leadsOnBoard, type Rig } from '../rig/rig'
 import type { BoardRow } from '../rig/rows'
 import { type Beginning, terminalAt } from './leads'
 import { pinObjection } from './pin-objection'
+import { isPulsed, pwmUsers } from './pwm-channels'
 
 export interface SparePins {
   readonly pins: number
@@ -22,9 +23,15 @@ export const sparePins = (rig: Rig, board: BoardRow): SparePins => {
 /** A free pin of a board that will do, the least able first; null where there is none. */
 export const freePin = (rig: Rig, boardId: string, from: Beginning): string | null => {
   const model = modelOf(rig.board[boardId])
-  const role = terminalAt(rig, from)?.role
+  const terminal = terminalAt(rig, from)
   const taken = new Set(leadsOnBoard(rig, boardId).map((l) => l.pin))
-  const able = (model?.pins ?? []).filter((p) => !taken.has(p.name) && pinObjection(p, role) === null)
+  const pulsed = isPulsed(rig, from) ? pwmUsers(rig, boardId) : null
+  // The wire that is to move leaves its own channel.
+  const isFree = (channel: string | undefined): boolean =>
+    (pulsed?.get(channel ?? '') ?? []).every((l) => l.partId === from.id && l.terminal === from.terminal)
+  const able = (model?.pins ?? []).filter(
+    (p) => !taken.has(p.name) && pinObjection(p, terminal) === null && isFree(p.pwmChannel),
+  )
   const [best] = able.sort((a, b) => a.abilities.length - b.abilities.length)
   return best?.name ?? null
 }

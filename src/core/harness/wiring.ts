@@ -63,6 +63,9 @@ export const channelNeed = (kind: PartKind, terminal: Terminal): ChannelAbility 
       const answers = aspect?.kind === 'digits' && aspect.driver === 'TM1637'
       return aspect === undefined || answers ? null : 'line'
     }
+    case 'two-wire-data':
+    case 'two-wire-clock':
+      return 'bus'
     default:
       return null
   }
@@ -75,6 +78,7 @@ const needWords: Record<ChannelAbility, string> = {
   servo: 'gives no pulses for servos',
   coil: 'drives no gauge motors',
   line: 'carries no lines of displays',
+  bus: 'is no part of a two-wire bus',
 }
 
 /** Why a channel will not do for a terminal of a part, or null. */
@@ -103,7 +107,7 @@ const endOf = (rig: Rig, part: PartRow, kind: PartKind, terminalId: string): End
   if (!board || !model) return say(`board model “${board?.model ?? '?'}” is not known here`)
   const pin = pinOf(model, lead.pin)
   if (!pin) return say(`${board.name} has no pin ${lead.pin}`)
-  const objection = pinObjection(pin, terminal?.role)
+  const objection = pinObjection(pin, terminal)
   if (objection) return say(`${board.name} ${lead.pin} ${objection}`)
   return { boardId: board.id, name: pin.name, place: pin.number, sinks: terminal?.role === 'lamp-minus' }
 }

@@ -1,29 +1,15 @@
 import { kindOf } from '../catalogue/own-kind'
-import type { NeedleAspect } from '../catalogue/part-kind'
 import { type Box, boundsOf } from '../geometry/boxes'
 import { type Contour, circle, point, polygon } from '../geometry/contour'
 import { placedAt, transformed } from '../geometry/matrix'
-import type { LegendFont } from '../rig/legend-fonts'
-import { settingsOf } from '../rig/part-settings'
+import type { Lettering } from '../lettering/outlines'
 import { partsOf, type Rig } from '../rig/rig'
 import type { PanelRow, PartRow } from '../rig/rows'
-import { formatNumber } from '../signal/format'
-import { needleAngle } from '../signal/needle'
 import type { Millimetres } from '../units-of-measure'
-import { atAngle, type EngravedMark, legendMarks } from './legend-marks'
-import { capHeight } from './lettering'
+import { dialFace, scalesOf } from './dial'
+import { type EngravedMark, legendMarks } from './legend-marks'
 import { type Drilled, plateOf } from './plate'
 import { frontOutline, legendsOf } from './things'
-
-/** Letters as closed curves, so that no font is needed where the drawing goes. */
-export interface Lettering {
-  /** The curves of a text whose base line begins at the origin. */
-  readonly outlines: (
-    text: string,
-    sizeMm: Millimetres,
-    font?: LegendFont,
-  ) => { contours: readonly Contour[]; widthMm: Millimetres }
-}
 
 /** Every format has layers of just these names, in the order of the work: marked first, cut out last. */
 export const layerNames = ['reference', 'engrave', 'drill', 'cut'] as const
@@ -44,7 +30,7 @@ export interface CutDrawing {
 
 /** A mark as curves. */
 const curvesOf = (mark: EngravedMark, lettering: Lettering): Contour[] => {
-  if (mark.is === 'line') return [mark.contour]
+  if (mark.is === 'lines') return [...mark.contours]
   const { contours, widthMm } = lettering.outlines(mark.text, mark.sizeMm, mark.font)
   const shift = mark.anchor === 'start' ? 0 : mark.anchor === 'middle' ? -widthMm / 2 : -widthMm
   const there = placedAt(mark.at.x, mark.at.y, mark.deg)
@@ -89,7 +75,6 @@ export const panelDrawing = (
   }
 }
 
-const SMALL_TICKS = 4
 /** How much wider than its dial a gauge of the catalogue is. */
 const BEZEL_MM = 4
 
@@ -100,36 +85,20 @@ export const dialDrawing = (part: PartRow, lettering: Lettering): CutDrawing | n
   // The face is as much smaller than its bezel as in the part it works like.
   const radius = (kind.front.dialMm / 2) * (kind.frontMm.width / (kind.front.dialMm + BEZEL_MM))
   const middle = point(radius, radius)
-  const needles = kind.aspects.filter((a): a is NeedleAspect => a.kind === 'needle')
-  const engrave: Contour[] = []
-  for (const [i, needle] of needles.entries()) {
-    const settings = settingsOf(part.settings, needle.id, 'needle')
-    const outer = radius * (i === 0 ? 0.94 : 0.56)
-    const points = settings?.points ?? []
-    const angle = needleAngle(points, settings?.smooth)
-    for (const [k, p] of points.entries()) {
-      const deg = angle(p.value)
-      engrave.push(polygon([atAngle(middle, deg, outer), atAngle(middle, deg, outer - radius * 0.12)], false))
-      const size = radius * 0.15
-      const words: EngravedMark = {
-        is: 'text',
-        text: formatNumber(p.value),
-        at: atAngle(point(middle.x, middle.y + (size * capHeight()) / 2), deg, outer - radius * 0.24),
-        sizeMm: size,
-        anchor: 'middle',
-        deg: 0,
-        font: 'plain',
-      }
-      engrave.push(...curvesOf(words, lettering))
-      const next = points[k + 1]
-      if (!next) continue
-      for (let n = 1; n <= SMALL_TICKS; n++) {
-        const value = p.value + ((next.value - p.value) * n) / (SMALL_TICKS + 1)
-        const at = angle(value)
-        engrave.push(polygon([atAngle(middle, at, outer), atAngle(middle, at, outer - radius * 0.06)], false))
-      }
-    }
-  }
+  const face = dialFace(scalesOf(part), radius)
+  const home = placedAt(radius, radius)
+  const engrave = [
+    ...face.ticks.map((t) => transformed(polygon([t.from, t.to], false), home)),
+    ...face.numbers.flatMap((n) =>
+      curvesOf(
+        {
+          ...{ is: 'text', text: n.text, sizeMm: n.sizeMm, anchor: 'middle', deg: 0, font: 'plain' },
+          at: point(n.at.x + radius, n.at.y + radius),
+        },
+        lettering,
+      ),
+    ),
+  ]
   const shaft = kind.mount.cutouts[0]
   return {
     name: `${part.name}, dial`,

@@ -1,56 +1,44 @@
-import { readFileSync } from 'node:fs'
 import DxfParser, { type ICircleEntity, type ILwpolylineEntity, type ISplineEntity } from 'dxf-parser'
 import { PDFDocument } from 'pdf-lib'
 import { describe, expect, it } from 'vitest'
 import { partAt, plate, plateRig } from '../../../tests/plates'
 import { demoRig } from '../../../tests/rigs'
+import { fontBytes } from '../../../tools/letters'
 import { partKind } from '../catalogue/parts'
+import { MOST_BYTES } from '../drawings/drawing'
+import type { ReadPlate } from '../drawings/plate-from'
+import { readPlateFile } from '../drawings/read-file'
 import { boundsOf } from '../geometry/boxes'
 import { asCircle } from '../geometry/contour'
 import { flattened } from '../geometry/flatten'
 import { pathData } from '../geometry/path-data'
 import { contoursOf } from '../geometry/read-path-data'
 import { areaOf } from '../geometry/rings'
+import { capHeight, textWidth } from '../lettering/lettering'
+import { letteringFrom } from '../lettering/outlines'
 import { legendFonts } from '../rig/legend-fonts'
 import { panelsOf, partsOf, type Rig, rowsOf } from '../rig/rig'
 import type { PanelRow } from '../rig/rows'
 import { dialDrawing, panelDrawing } from './cut-drawing'
-import { capHeight, textWidth } from './lettering'
-import { letteringFrom } from './letters'
 import { plateOf } from './plate'
-import { readDxf } from './read-dxf'
-import { plateFrom, type ReadPlate } from './read-plate'
-import { MOST_BYTES, readSvg } from './read-svg'
+
 import { writeDxf } from './write-dxf'
 import { tilesFor, writePdf } from './write-pdf'
 import { writeSvg } from './write-svg'
 
-const font = (file: string): ArrayBuffer => {
-  const bytes = readFileSync(`node_modules/@fontsource/${file}`)
-  return bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) as ArrayBuffer
-}
-const letters = letteringFrom({
-  plain: font('b612/files/b612-latin-400-normal.woff'),
-  bold: font('b612/files/b612-latin-700-normal.woff'),
-  mono: font('ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff'),
-})
+const letters = letteringFrom((face) => fontBytes('.', face))
 const rig = demoRig()
 const panels = panelsOf(rig)
 const drawingOf = (panel: PanelRow, kerfMm = 0, of: Rig = rig) => panelDrawing(of, panel, letters, { kerfMm })
 
 const read = (text: string, as: 'svg' | 'dxf'): ReadPlate => {
-  const found = as === 'svg' ? readSvg(text) : readDxf(text)
-  if ('problem' in found) throw new Error(found.problem)
-  const made = plateFrom(found, found.unitMm ?? 1)
-  if ('problem' in made) throw new Error(made.problem)
-  return made
+  const answer = readPlateFile({ text, name: `a.${as}`, choices: {} })
+  if ('plate' in answer && answer.plate) return answer.plate
+  throw new Error(answer.problem ?? 'no plate')
 }
 
 const problemOf = (text: string, as: 'svg' | 'dxf'): string => {
-  const found = as === 'svg' ? readSvg(text) : readDxf(text)
-  if ('problem' in found) return found.problem
-  const made = plateFrom(found, found.unitMm ?? 1)
-  return 'problem' in made ? made.problem : ''
+  return readPlateFile({ text, name: `a.${as}`, choices: {} }).problem ?? ''
 }
 
 /** Every round hole the rig asks for, from the catalogue alone. */
@@ -202,7 +190,7 @@ describe('letters', () => {
   })
 
   it('stand on the base line and are closed', () => {
-    for (const face of legendFonts) {
+    for (const face of legendFonts.filter((f) => f !== 'single')) {
       const { contours } = letters.outlines('HE', 10, face)
       for (const c of contours) expect(c.closed).toBe(true)
       const box = contours.map(boundsOf)
@@ -277,8 +265,11 @@ describe('files from elsewhere', () => {
   })
 
   it('that do not say their unit are not guessed', () => {
-    const found = readSvg(svg(plainEdge, 'viewBox="0 0 100 50"'))
-    expect('unitMm' in found && found.unitMm).toBeNull()
+    const text = svg(plainEdge, 'viewBox="0 0 100 50"')
+    expect(readPlateFile({ text, name: 'a.svg', choices: {} })).toMatchObject({ saidMm: null, unitMm: 1 })
+    expect(readPlateFile({ text, name: 'a.svg', choices: { unitMm: 25.4 } })).toMatchObject({
+      plate: { widthMm: 2540, heightMm: 1270 },
+    })
   })
 
   it('have their lines joined into closed ones', () => {
@@ -294,15 +285,16 @@ describe('files from elsewhere', () => {
       `${plainEdge}<script>alert(1)</script><image href="http://example.invalid/a.png"/><use href="other.svg#x"/>` +
         '<text>HELLO</text><g id="engrave"><path d="M10 10h5"/></g><circle cx="200" cy="25" r="3"/>',
     )
-    const { ignored, holes } = read(hostile, 'svg')
-    expect(holes).toEqual([])
-    expect(ignored).toEqual([
-      '1 scripts',
-      '1 pictures',
-      '1 repeated symbols',
-      '1 texts (make them curves to bring them along)',
-      '1 lines that are engraved or only for the eye',
-      '1 closed lines outside the edge',
+    const answer = readPlateFile({ text: hostile, name: 'a.svg', choices: {} })
+    if (!('layers' in answer)) throw new Error(answer.problem)
+    expect(answer.plate?.holes).toEqual([])
+    expect(answer.plate?.letters.map((l) => l.text)).toEqual(['HELLO'])
+    expect(answer.plate?.engraved).toEqual([{ layer: 'engrave', d: 'M10 10L15 10' }])
+    expect(answer.left.map((l) => [l.what, l.why, l.count])).toEqual([
+      ['script', 'kind', 1],
+      ['picture', 'kind', 1],
+      ['use', 'elsewhere', 1],
+      ['line', 'outside', 1],
     ])
   })
 
@@ -310,15 +302,15 @@ describe('files from elsewhere', () => {
     ['svg', '<svg><g></svg>', 'broken at line 1'],
     ['svg', '<!DOCTYPE svg [<!ENTITY a "b">]><svg/>', 'entities'],
     ['svg', '<html/>', 'no svg element'],
-    ['svg', svg('<path d="M0 0 L hello"/>'), 'A path in it is broken'],
+    ['svg', svg('<path d="M0 0 L hello"/>'), 'no closed line'],
     ['svg', svg('<path d="M0 0h10"/>'), 'no closed line'],
     ['svg', svg('<rect width="9000" height="10"/>'), 'at most 5000 mm'],
     ['svg', svg(`${'<g>'.repeat(80)}${'</g>'.repeat(80)}`), 'too deeply'],
     ['svg', ' '.repeat(MOST_BYTES + 1), 'larger than 8 MB'],
-    ['svg', svg('<g transform="wobble(3)"><rect width="9" height="9"/></g>'), 'wobble'],
+    ['svg', svg('<g transform="wobble(3)"><rect width="9" height="9"/></g>'), 'no closed line'],
     ['dxf', 'this is a letter', 'DXF'],
     ['dxf', 'head\0body', 'binary'],
-    ['dxf', '0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n', 'no closed line'],
+    ['dxf', '0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n', 'nothing drawn'],
   ] as const)('%s that cannot be read are refused with a sentence: %.40s', (as, text, words) => {
     expect(problemOf(text, as)).toContain(words)
   })

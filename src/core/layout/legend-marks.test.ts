@@ -2,12 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { legendAt, partAt } from '../../../tests/plates'
 import { boxOf } from '../geometry/boxes'
 import { distance, point } from '../geometry/contour'
+import { capHeight, textWidth } from '../lettering/lettering'
 import type { LegendRow } from '../rig/rows'
 import { atAngle, type EngravedMark, legendMarks, markOutline, positionAngles } from './legend-marks'
-import { capHeight, textWidth } from './lettering'
 
 const texts = (marks: readonly EngravedMark[]) => marks.flatMap((m) => (m.is === 'text' ? [m] : []))
-const lines = (marks: readonly EngravedMark[]) => marks.flatMap((m) => (m.is === 'line' ? [m.contour] : []))
+const lines = (marks: readonly EngravedMark[]) => marks.flatMap((m) => (m.is === 'lines' ? m.contours : []))
 const as = (settings: LegendRow['settings'], partId: string | null = null): LegendRow => ({
   ...legendAt('l', '', 20, 30, partId),
   settings,

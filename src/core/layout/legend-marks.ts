@@ -1,13 +1,14 @@
 import { positionsAspect, rotaryDeg } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import { type Box, boundsOf } from '../geometry/boxes'
+import { type Box, boundsOf, boxAround } from '../geometry/boxes'
 import { type Contour, type Point, point, polygon, rectangle } from '../geometry/contour'
 import { flattened } from '../geometry/flatten'
 import { placedAt, transformed } from '../geometry/matrix'
+import { contoursOf } from '../geometry/read-path-data'
+import { capHeight, textWidth } from '../lettering/lettering'
 import type { LegendFont } from '../rig/legend-fonts'
 import type { LegendRow, PartRow } from '../rig/rows'
 import type { Degrees, Millimetres } from '../units-of-measure'
-import { capHeight, textWidth } from './lettering'
 
 /** What is engraved: words, and lines of some width. */
 export type EngravedMark =
@@ -21,10 +22,11 @@ export type EngravedMark =
       readonly deg: Degrees
       readonly font: LegendFont
     }
-  | { readonly is: 'line'; readonly contour: Contour; readonly widthMm: Millimetres }
+  | { readonly is: 'lines'; readonly contours: readonly Contour[]; readonly widthMm: Millimetres }
 
 const FRAME_MM = 0.35
 const TICK_MM = 0.3
+const DRAWN_MM = 0.2
 /** Free room between a frame's line and its title. */
 const TITLE_GAP_MM = 1.5
 
@@ -81,6 +83,8 @@ export const legendMarks = (legend: LegendRow, part: PartRow | undefined): Engra
       const at = point(x + w / 2, y + (sizeMm * capHeight(font)) / 2)
       return [line, { is: 'text', text: title, at, sizeMm, anchor: 'middle', deg: 0, font }]
     }
+    case 'drawing':
+      return [{ is: 'lines', contours: drawnAt(settings.d, x, y), widthMm: settings.widthMm ?? DRAWN_MM }]
     case 'ring':
       return ringMarks(part, settings)
   }
@@ -117,16 +121,30 @@ const ringMarks = (
   })
 }
 
+/** Path data is read once, however often it is drawn. */
+const known = new Map<string, readonly Contour[]>()
+const MOST_KNOWN = 200
+
+const drawnAt = (d: string, x: Millimetres, y: Millimetres): Contour[] => {
+  let contours = known.get(d)
+  if (!contours) {
+    if (known.size >= MOST_KNOWN) known.clear()
+    contours = contoursOf(d)
+    known.set(d, contours)
+  }
+  return contours.map((c) => transformed(c, placedAt(x, y)))
+}
+
 const stroke = (points: readonly Point[], widthMm: Millimetres, closed = false): EngravedMark => ({
-  is: 'line',
-  contour: polygon(points, closed),
+  is: 'lines',
+  contours: [polygon(points, closed)],
   widthMm,
 })
 
 /** The room a mark takes, as the ring of its corners. */
 export const markOutline = (mark: EngravedMark): readonly Point[] => {
-  if (mark.is === 'line') {
-    const { minX, minY, maxX, maxY } = boundsOf(mark.contour)
+  if (mark.is === 'lines') {
+    const { minX, minY, maxX, maxY } = mark.contours.map(boundsOf).reduce(boxAround)
     const half = mark.widthMm / 2
     return corners({ minX: minX - half, minY: minY - half, maxX: maxX + half, maxY: maxY + half })
   }

@@ -27,8 +27,11 @@ export interface Plate {
 const grown = (c: Contour, by: Millimetres): readonly Contour[] =>
   by === 0 ? [c] : offset(flattened(c, 0.005), by).map((ring) => polygon(ring))
 
+/** What of a panel says how its plate is cut. */
+export type PlateShape = Pick<PanelRow, 'widthMm' | 'heightMm' | 'cornerMm' | 'settings'>
+
 /** The panel's edge: drawn by size and corners, or imported; grown by half of what a tool takes away. */
-export const outlineOf = (panel: PanelRow, kerfMm: Millimetres = 0): Contour => {
+export const outlineOf = (panel: PlateShape, kerfMm: Millimetres = 0): Contour => {
   const imported = panel.settings.outline === undefined ? [] : contoursOf(panel.settings.outline)
   const { widthMm: w, heightMm: h, cornerMm } = panel
   if (imported[0]) return grown(imported[0], kerfMm / 2)[0] ?? imported[0]

@@ -102,9 +102,11 @@ const isOnLegend = (rig: Rig, legend: LegendRow, p: Point, slopMm: Millimetres):
       const ring = markOutline(mark)
       return isInside(p, ring) || gapBetween([p], ring) <= slopMm
     }
-    const points = flattened(mark.contour)
-    return points.some((a, i) => {
-      const b = points[i + 1] ?? (mark.contour.closed ? points[0] : undefined)
-      return b !== undefined && gapBetween([p], [a, b]) <= slopMm + mark.widthMm / 2
+    return mark.contours.some((contour) => {
+      const points = flattened(contour)
+      return points.some((a, i) => {
+        const b = points[i + 1] ?? (contour.closed ? points[0] : undefined)
+        return b !== undefined && gapBetween([p], [a, b]) <= slopMm + mark.widthMm / 2
+      })
     })
   })

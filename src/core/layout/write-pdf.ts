@@ -18,8 +18,9 @@ import {
 import { withoutArcs } from '../geometry/arcs'
 import { type Contour, type Point, point, polygon } from '../geometry/contour'
 import { placedAt, transformed } from '../geometry/matrix'
+import type { Lettering } from '../lettering/outlines'
 import type { Millimetres } from '../units-of-measure'
-import { type CutDrawing, type LayerName, type Lettering, layerNames } from './cut-drawing'
+import { type CutDrawing, type LayerName, layerNames } from './cut-drawing'
 import { type Paper, papers } from './papers'
 import { contoursOfLayer, layerColours } from './write-svg'
 

@@ -1,4 +1,4 @@
-import { copyOfTable, type Rig } from './rig'
+import { copyOfTable, type Rig, rowsOf } from './rig'
 import { type RowOf, type TableName, tableNames, tables, tableWords } from './rows'
 
 type Fields = Readonly<Record<string, unknown>>
@@ -53,6 +53,10 @@ export const removeRow = <T extends TableName>(table: T, row: RowOf<T>): Change 
   id: row.id,
   row: row as Fields,
 })
+
+/** The diff that makes a whole rig out of nothing. */
+export const rigAsDiff = (rig: Rig): Diff =>
+  tableNames.flatMap((t) => rowsOf(rig, t).map((row) => addRow(t, row)))
 
 const invertChange = (c: Change): Change => {
   switch (c.op) {

@@ -16,6 +16,10 @@ export const partSettings = z.strictObject({
   /** Measures of its own, where it is not the catalogue's part itself. */
   own: ownKind.optional(),
   seriesOhms: z.number().positive().optional(),
+  /** The size of that resistor, where it is not the usual one. */
+  seriesWatts: z.number().positive().max(100).optional(),
+  /** The resistor that sets the current of a display's segments, where it is not the one that modules come with. */
+  setOhms: z.number().min(9500).max(1_000_000).optional(),
   /** Which of its addresses on the two-wire bus its jumpers choose, from 0. */
   jumpers: z.number().int().min(0).max(63).optional(),
   /** Settings of single aspects, by their id in the catalogue. */

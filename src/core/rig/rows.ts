@@ -104,6 +104,15 @@ const legend = z.strictObject({
       widthMm: positiveMm.optional(),
       ...held,
     }),
+    /** Lines out of a drawing made elsewhere, as path data from the legend's own place. */
+    z.strictObject({
+      kind: z.literal('drawing'),
+      /** Where they are from, for people. */
+      name: z.string().max(120),
+      d: pathText,
+      widthMm: positiveMm.optional(),
+      ...held,
+    }),
     /** The names of a switch's positions round its knob, where the switch really stops. */
     z.strictObject({
       kind: z.literal('ring'),
@@ -233,6 +242,21 @@ const curve = z.strictObject({
     ),
 })
 
+/** What the builder notes about something to be bought, by what it is in the parts list. */
+const purchase = z.strictObject({
+  id,
+  what: z.string().trim().min(1).max(200),
+  value: z.string().max(80),
+  note: z.string().max(300),
+  /** Where it is sold; nothing but a web address, which is shown and never fetched. */
+  link: z
+    .string()
+    .max(500)
+    .refine((l) => l === '' || /^https?:\/\/\S+$/.test(l), 'a link begins with http:// or https://'),
+  /** Of one piece, in whatever money the builder counts in. */
+  price: z.number().finite().min(0).max(1_000_000).nullable(),
+})
+
 /** Every table of a rig, in the order in which rows can be added without breaking a reference. */
 export const tables = {
   rig,
@@ -247,6 +271,7 @@ export const tables = {
   layer,
   curve,
   binding,
+  purchase,
 } as const
 
 export type TableName = keyof typeof tables
@@ -263,6 +288,7 @@ export type SupplyRow = RowOf<'supply'>
 export type BindingRow = RowOf<'binding'>
 export type LayerSetRow = RowOf<'layerSet'>
 export type LayerRow = RowOf<'layer'>
+export type PurchaseRow = RowOf<'purchase'>
 
 /** What a table's rows are called in sentences. */
 export const tableWords: Record<TableName, string> = {
@@ -278,4 +304,5 @@ export const tableWords: Record<TableName, string> = {
   layer: 'layer',
   curve: 'curve',
   binding: 'binding',
+  purchase: 'line of the parts list',
 }

@@ -3,21 +3,22 @@ import { useRouter } from 'next/navigation'
 import { modelOf } from '@/core/catalogue/own-board'
 import { type OpenEnd, openEnds, progressOf } from '@/core/harness/open-ends'
 import type { BoardStatus } from '@/core/live/feed'
-import { bindingsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
+import { bindingsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { PanelDrawing } from '../drawing/panel-drawing'
+import { DrawFound } from '../harness/draw-found'
 import { pickUp, useHarness } from '../harness/harness-store'
 import { sayToHub, select } from '../live/connection'
 import { useBindingFindings, useFindings, useHopeless } from '../live/findings'
 import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
+import { NoPanel } from '../panel/no-panel'
 import { Mark, UpMark } from '../primitives/mark'
 
 /** The rig at a glance: panels, what is connected at what rate, and what is still open. */
 export const Bench = () => {
   const rig = useStore((s) => s.rig)
-  const hub = useStore((s) => s.hub)
   const panels = panelsOf(rig)
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_400px] xl:grid-cols-[minmax(0,1fr)_446px]">
@@ -26,11 +27,7 @@ export const Bench = () => {
           <h2>Panels</h2>
           <span className="cap">live</span>
         </div>
-        {panels.length === 0 && (
-          <p className="px-3.5 text-ink2">
-            {hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}
-          </p>
-        )}
+        {panels.length === 0 && <NoPanel />}
         <div
           className={
             panels.length > 1 ? 'grid grid-cols-2 gap-x-1 2xl:grid-cols-3 min-[2200px]:grid-cols-4' : ''
@@ -211,15 +208,18 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
   const rig = useStore((s) => s.rig)
   const { id } = board
   const differing = board.differing.map((p) => rig.part[p]?.name ?? p)
+  const model = (modelOf(id === null ? undefined : rig.board[id])?.name ?? board.model).replace(/ board$/, '')
   return (
     <tr data-board={board.id ?? board.identity}>
       <td className={`${cell} w-7 pl-3.5`}>
         <UpMark up={board.state === 'up'} words={board.state} />
       </td>
-      <td className={cell}>{board.name}</td>
+      <td className={cell} title={id === null ? board.identity : undefined}>
+        {id === null ? model : board.name}
+      </td>
       <td className={`${cell} text-ink2`}>
-        {(modelOf(id === null ? undefined : rig.board[id])?.name ?? board.model).replace(/ board$/, '')}
-        {board.simulated && <span className="text-ink3"> · simulated</span>}
+        {id === null ? (board.simulated ? 'simulated' : 'found') : model}
+        {id !== null && board.simulated && <span className="text-ink3"> · simulated</span>}
       </td>
       <td className={`${cell} mono text-right`}>
         {board.state === 'up' ? `${board.rateHz.toFixed(1)} Hz` : '–'}
@@ -242,7 +242,7 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
             Load
           </button>
         ) : (
-          <span className="text-warn">not drawn</span>
+          <DrawFound identity={board.identity} model={board.model} />
         )}
       </td>
     </tr>
@@ -288,7 +288,11 @@ const OpenEnds = ({ rig }: { rig: Rig }) => {
         </span>
       </div>
       {ends.length === 0 && (
-        <p className="px-3.5 text-ink2">Everything drawn is wired and bound. Try it in Mirror.</p>
+        <p className="px-3.5 text-ink2">
+          {rowsOf(rig, 'part').length === 0
+            ? 'Nothing is drawn yet.'
+            : 'Everything drawn is wired and bound. Try it in Mirror.'}
+        </p>
       )}
       <ul>
         {ends.map((end) => (

@@ -42,6 +42,9 @@ const lit: Readonly<Record<string, string>> = {
   n: 'ceg',
 }
 
+/** How high a digit is in its cell. */
+const HIGH = 15
+
 const DARK = '#33251a'
 const LIGHT = '#ffb65e'
 
@@ -55,15 +58,17 @@ export const DigitsLook = ({
 }) => {
   const state = String(live?.metered ?? live?.told ?? '0')
   const { brightness, digits } = readDigits(state)
-  const width = look.digits * look.digitMm + 4
+  const [width, height] = look.glassMm
   const cell = look.digitMm
+  const scale = look.highMm / HIGH
+  const left = (-look.digits * cell) / 2 + (cell - 10 * scale) / 2
   return (
     <g data-shows={state.slice(1)}>
       <rect
         x={-width / 2}
-        y={-9.5}
+        y={-height / 2}
         width={width}
-        height={19}
+        height={height}
         rx={0.8}
         fill="#140e0a"
         stroke={EDGE}
@@ -73,7 +78,7 @@ export const DigitsLook = ({
         const digit = digits[i]
         const on = lit[digit?.glyph ?? ' '] ?? lit[(digit?.glyph ?? ' ').toUpperCase()] ?? ''
         return (
-          <g key={i} transform={`translate(${-width / 2 + 2 + i * cell} -7.600) scale(${cell / 11.4} .9)`}>
+          <g key={i} transform={`translate(${left + i * cell} ${-(17 * scale) / 2}) scale(${scale})`}>
             {segments.map((d, k) => {
               const shines = on.includes('abcdefg'[k] as string)
               return (

@@ -1,10 +1,9 @@
-import { dialDegrees, type NeedleSettings } from '@/core/aspects/needle'
+import { dialDegrees } from '@/core/aspects/needle'
 import type { Look, NeedleAspect } from '@/core/catalogue/part-kind'
+import { type DialTick, dialFace, scalesOf } from '@/core/layout/dial'
 import type { AspectLive } from '@/core/live/feed'
 import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
-import { formatNumber } from '@/core/signal/format'
-import { needleAngle } from '@/core/signal/needle'
 import { EDGE } from './lens'
 
 const at = (deg: number, r: number): [number, number] => {
@@ -12,14 +11,7 @@ const at = (deg: number, r: number): [number, number] => {
   return [r * Math.cos(a), r * Math.sin(a)]
 }
 
-/** Steps between numbered marks that divide the smallest gap of the points into a few. */
-const minors = (dial: NeedleSettings): number[] =>
-  dial.points.slice(1).flatMap((p, i) => {
-    const before = dial.points[i] as (typeof dial.points)[number]
-    return [1, 2, 3, 4].map((k) => before.value + ((p.value - before.value) * k) / 5)
-  })
-
-/** A round dial, its scale drawn from the needle points themselves, with one or two needles. */
+/** A round dial, its face as it is printed and engraved, with one or two needles. */
 export const GaugeLook = ({
   look,
   part,
@@ -32,13 +24,11 @@ export const GaugeLook = ({
   lives: Readonly<Record<string, AspectLive>> | undefined
 }) => {
   const r = look.dialMm / 2
-  const first = aspects[0]
-  const dial = first ? settingsOf(part.settings, first.id, 'needle') : undefined
   return (
     <g>
       <circle r={r + 2} fill="#22292d" stroke={EDGE} strokeWidth={0.5} />
       <circle r={r} fill="#0f1315" />
-      {dial && <Scale dial={dial} radius={r} />}
+      <Face part={part} radius={r} />
       {aspects.map((aspect, i) => (
         <Needle
           key={aspect.id}
@@ -54,43 +44,43 @@ export const GaugeLook = ({
   )
 }
 
-const Scale = ({ dial, radius }: { dial: NeedleSettings; radius: number }) => {
-  const angle = needleAngle(dial.points, dial.smooth)
-  const ends = [dial.points[0]?.deg ?? 0, dial.points.at(-1)?.deg ?? 0] as const
-  const [x0, y0] = at(ends[0], radius * 0.92)
-  const [x1, y1] = at(ends[1], radius * 0.92)
-  const large = Math.abs(ends[1] - ends[0]) > 180 ? 1 : 0
+const Face = ({ part, radius }: { part: PartRow; radius: number }) => {
+  const { ticks, numbers, arcs } = dialFace(scalesOf(part), radius)
   return (
     <g stroke="#e6ebe7" fill="none">
-      <path
-        d={`M${x0} ${y0}A${radius * 0.92} ${radius * 0.92} 0 ${large} ${ends[1] > ends[0] ? 1 : 0} ${x1} ${y1}`}
-        strokeWidth={0.25}
-      />
-      {minors(dial).map((v) => {
-        const [a, b] = [at(angle(v), radius * 0.92), at(angle(v), radius * 0.85)]
-        return <path key={v} d={`M${a}L${b}`} strokeWidth={0.2} />
-      })}
-      {dial.points.map(({ value, deg }) => {
-        const [a, b, c] = [at(deg, radius * 0.94), at(deg, radius * 0.79), at(deg, radius * 0.6)]
+      {arcs.map((a) => {
+        const [x0, y0] = at(a.from, a.radius)
+        const [x1, y1] = at(a.to, a.radius)
+        const large = Math.abs(a.to - a.from) > 180 ? 1 : 0
         return (
-          <g key={value}>
-            <path d={`M${a}L${b}`} strokeWidth={0.45} />
-            <text
-              x={c[0]}
-              y={c[1] + radius * 0.06}
-              fontSize={radius * 0.17}
-              textAnchor="middle"
-              fill="#e6ebe7"
-              stroke="none"
-            >
-              {formatNumber(value)}
-            </text>
-          </g>
+          <path
+            key={a.radius}
+            d={`M${x0} ${y0}A${a.radius} ${a.radius} 0 ${large} ${a.to > a.from ? 1 : 0} ${x1} ${y1}`}
+            strokeWidth={0.25}
+          />
         )
       })}
+      <path d={lines(ticks.filter((t) => !t.major))} strokeWidth={0.2} />
+      <path d={lines(ticks.filter((t) => t.major))} strokeWidth={0.45} />
+      {numbers.map((n) => (
+        <text
+          key={`${n.value} ${n.at.x}`}
+          x={n.at.x}
+          y={n.at.y}
+          fontSize={n.sizeMm}
+          textAnchor="middle"
+          fill="#e6ebe7"
+          stroke="none"
+        >
+          {n.text}
+        </text>
+      ))}
     </g>
   )
 }
+
+const lines = (ticks: readonly DialTick[]): string =>
+  ticks.map((t) => `M${t.from.x} ${t.from.y}L${t.to.x} ${t.to.y}`).join('')
 
 const Needle = ({
   part,

@@ -54,7 +54,10 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
         const here = lead?.boardId === boardId ? (lead.pin ?? '') : ''
         return (
           <label key={t.id} className="grid grid-cols-[150px_1fr] items-center gap-2">
-            <span className="text-ink2">{t.name}</span>
+            <span className="text-ink2">
+              {t.name}
+              {t.hint && <span className="block text-[11px] leading-[14px]">{t.hint}</span>}
+            </span>
             <select
               aria-label={`Pin of ${t.name}`}
               value={here}
@@ -64,7 +67,7 @@ export const PinEditor = ({ part, close }: { part: PartRow; close: () => void })
                 {lead && !here ? `now on ${endWords(rig, endOfLead(lead))}` : 'no pin yet'}
               </option>
               {(model?.pins ?? []).map((pin) => (
-                <PinOption key={pin.name} pin={pin} taken={takenBy(rig, boardId, pin, lead?.id, t.role)} />
+                <PinOption key={pin.name} pin={pin} taken={takenBy(rig, boardId, pin, lead?.id, t)} />
               ))}
             </select>
           </label>
@@ -91,9 +94,9 @@ const takenBy = (
   boardId: string,
   pin: Pin,
   own: string | undefined,
-  role: Terminal['role'],
+  terminal: Terminal,
 ): string | null => {
-  const objection = pinObjection(pin, role)
+  const objection = pinObjection(pin, terminal)
   if (objection) return objection
   const lead = holderOf(rig, boardId, pin.name)
   return !lead || lead.id === own ? null : (rig.part[lead.partId ?? '']?.name ?? 'an expander')

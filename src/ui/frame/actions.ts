@@ -91,6 +91,11 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     run: () => useStore.setState((s) => ({ layersOpen: !s.layersOpen })),
   },
   {
+    words: 'Rigs: begin, open, save, copy',
+    key: null,
+    run: () => useStore.setState({ rigsOpen: true }),
+  },
+  {
     group: 'Edit',
     words: 'Choose the variable or event of the selected part',
     key: 'v',

@@ -10,8 +10,10 @@ import { useStore } from '../live/store'
 import { Asking } from '../panel/asking'
 import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
+import { RigsSheet } from '../rigs/rigs-sheet'
 import { actions as allActions, isHere, keyOf } from './actions'
 import { Boundary } from './boundary'
+import { FirstLight } from './first-light'
 import { spreadNonce } from './nonce'
 import { Notices } from './notices'
 import { Palette } from './palette'
@@ -82,10 +84,15 @@ export const Frame = ({ children }: { children: ReactNode }) => {
     >
       <Rail />
       <StatusLine openPalette={() => setPalette(true)} />
-      <main id="surface" tabIndex={-1} className="min-h-0 min-w-0">
-        <Boundary name="This view" of={pathname}>
-          {children}
+      <main id="surface" tabIndex={-1} className="flex min-h-0 min-w-0 flex-col">
+        <Boundary name="First light" of="">
+          <FirstLight />
         </Boundary>
+        <div className="min-h-0 flex-1">
+          <Boundary name="This view" of={pathname}>
+            {children}
+          </Boundary>
+        </div>
       </main>
       {inspects ? (
         <Boundary name="The inspector" of={selectedId ?? ''}>
@@ -102,6 +109,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
         <LayersSheet />
         <Asking />
         <OwnPartSheet />
+        <RigsSheet />
       </Boundary>
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />

@@ -24,7 +24,14 @@ export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
   return (
     <header className="col-start-2 col-end-4 flex items-center gap-4 border-b border-line px-3 whitespace-nowrap">
       <h1 className="min-w-0 truncate font-bold">
-        {rigRow(rig)?.name ?? 'No rig'}
+        <button
+          type="button"
+          className="font-bold hover:text-accent"
+          title="Rigs: begin, open, save, copy"
+          onClick={() => useStore.setState({ rigsOpen: true })}
+        >
+          {rigRow(rig)?.name ?? 'No rig'}
+        </button>
         {panel && (
           <>
             <span className="mx-1.5 font-normal text-ink3">▸</span>

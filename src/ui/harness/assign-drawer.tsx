@@ -18,8 +18,12 @@ export const AssignDrawer = () => {
       <Ask />
       {solving && (
         <div role="status" className="flex items-center gap-2 border-t border-line px-3 py-2">
-          <progress className="h-2 flex-1" aria-label="Working the assignment out" />
-          Working it out …
+          <progress
+            className="h-2 min-w-0 flex-1"
+            aria-label="Working the assignment out"
+            {...(solving.of > 0 ? { value: solving.placed, max: solving.of } : {})}
+          />
+          {solving.of > 0 ? `${solving.placed} of ${solving.of} parts have a place …` : 'Working it out …'}
           <button type="button" className="btn h-[21px]" onClick={stopSolving}>
             Stop
           </button>

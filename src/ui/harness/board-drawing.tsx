@@ -163,7 +163,7 @@ const PinMark = ({
   leaves: LeadRow | undefined
 }) => {
   const carried = useHarness((s) => s.carried)
-  const role = useStore((s) => (carried ? terminalAt(s.rig, carried)?.role : undefined))
+  const asks = useStore((s) => (carried ? terminalAt(s.rig, carried) : undefined))
   const { name, x, y, faces } = contact
   const pin = pinOf(model, name)
   const rail = railOf(model, name)
@@ -174,7 +174,7 @@ const PinMark = ({
     : pin || rail
       ? { at: 'contact', boardId: board.id, pin: name }
       : null
-  const objection = carried && pin ? pinObjection(pin, role) : null
+  const objection = carried && pin ? pinObjection(pin, asks) : null
   const [first] = leads
   const [dx, dy] = outward[faces]
   const abilities = pin ? (pin.only ? `${pin.only} only` : pin.abilities.join(', ')) : ''

@@ -1,14 +1,12 @@
 'use client'
 import type { BoardModel } from '@/core/catalogue/board-model'
-import { addRow, sameValue } from '@/core/rig/edit'
+import { sameValue } from '@/core/rig/edit'
 import { readBoardFile } from '@/core/rig/own-file'
 import { rowsOf } from '@/core/rig/rig'
-import type { BoardRow } from '@/core/rig/rows'
-import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Sheet } from '../primitives/sheet'
 import { BoardDrawing } from './board-drawing'
-import { newBoard, useBoard, useHarness } from './harness-store'
+import { addBoard, newBoard, useBoard, useHarness } from './harness-store'
 import { solve } from './solve'
 
 /** Reads a board file and shows what is in it, or says what is wrong with it. */
@@ -41,9 +39,7 @@ const Found = ({ own, file, close }: { own: BoardModel; file: string; close: () 
   const others = rowsOf(rig, 'board').filter((b) => b.model === own.id && !sameValue(b.own, own))
   const pins = own.pins.filter((p) => !p.taken)
   const add = () => {
-    const row: BoardRow = { ...newBoard(rig, own), name: own.name }
-    edit(`Added ${row.name} from ${file}`, [addRow('board', row)])
-    useHarness.setState({ boardId: row.id })
+    addBoard(own, (name) => `Added ${name} from ${file}`, { name: own.name })
     close()
   }
   const become = () => {

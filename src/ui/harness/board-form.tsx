@@ -4,7 +4,7 @@ import type { BoardModel, PinAbility } from '@/core/catalogue/board-model'
 import { modelOf, ownBoardLike } from '@/core/catalogue/own-board'
 import { loadsOf } from '@/core/harness/loads'
 import { sparePins } from '@/core/harness/spare-pins'
-import { addRow, changeRow, removeRow } from '@/core/rig/edit'
+import { changeRow, removeRow } from '@/core/rig/edit'
 import { writeBoardFile } from '@/core/rig/own-file'
 import { expandersOf, leadsOnBoard, rowsOf } from '@/core/rig/rig'
 import type { BoardRow } from '@/core/rig/rows'
@@ -14,7 +14,7 @@ import { useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
 import { openBoardFile } from './board-file-sheet'
 import { heading, LoadBar, NameField } from './drawer-pieces'
-import { modelsFor, newBoard, useBoard, useHarness } from './harness-store'
+import { addBoard, modelsFor, useBoard } from './harness-store'
 import { solve } from './solve'
 
 const abilityNames: readonly (readonly [PinAbility, string])[] = [
@@ -190,10 +190,7 @@ const AddBoard = () => {
   const models = modelsFor(rig)
   const add = (id: string) => {
     const model = models.find((m) => m.id === id)
-    if (!model) return
-    const row = newBoard(rig, model)
-    edit(`Added ${row.name}`, [addRow('board', row)])
-    useHarness.setState({ boardId: row.id })
+    if (model) addBoard(model, (name) => `Added ${name}`)
   }
   return (
     <select

@@ -43,7 +43,7 @@ describe.each(boardModels.map((m) => [m.name, m] as const))('%s', (_, model) => 
 it('gives a label the whole way to the other side where nothing faces it', () => {
   const large = boardModels.find((m) => m.id === 'atmega2560')
   const d22 = large && layContacts(large, new Set()).find((c) => c.name === 'D22')
-  expect(d22).toMatchObject({ inner: true, letters: 28 })
+  expect(d22).toMatchObject({ inner: true, letters: 44 })
 })
 
 it('keeps labels short where the name of the board stands in their way', () => {

@@ -6,8 +6,9 @@ const NAME_LETTER_MM = 1.2
 /** From a contact to where its label begins: outside the board, and on it. */
 export const STUB_MM = 5
 export const INNER_STUB_MM = 2.4
-/** Letters of a label, at most; fewer where the name of the board stands in its way. */
+/** Letters of a label, at most: outside the board, where they make the drawing wider, and on it; fewer beside its name. */
 const MOST_LETTERS = 28
+const MOST_INNER = 44
 const MOST_BESIDE_NAME = 17
 /** Labels of neighbours that face each other keep so far apart. */
 const GAP_MM = 1.2
@@ -54,7 +55,7 @@ export const layContacts = (model: BoardModel, wired: ReadonlySet<string>): read
       : 0
     const room = way - other - INNER_STUB_MM - (c.name.length + 2) * NAME_LETTER_MM - GAP_MM
     const most =
-      c.y > name.y - name.sizeMm && c.y < name.y + name.below + name.sizeMm ? MOST_BESIDE_NAME : MOST_LETTERS
+      c.y > name.y - name.sizeMm && c.y < name.y + name.below + name.sizeMm ? MOST_BESIDE_NAME : MOST_INNER
     return { ...c, letters: Math.max(0, Math.min(most, Math.floor(room / LETTER_MM))) }
   })
 }

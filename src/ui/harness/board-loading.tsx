@@ -3,6 +3,7 @@ import { loadAll, sayToHub, select } from '../live/connection'
 import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
+import { DrawFound } from './draw-found'
 import { useHarness } from './harness-store'
 
 const SimulateButton = ({ id }: { id: string | null }) => {
@@ -92,9 +93,12 @@ export const BoardLoading = () => {
         ))}
       </ul>
       {strangers.map((b) => (
-        <p key={b.identity} className="px-3 py-1 text-ink2">
-          {b.model} <span className="mono">{b.identity}</span> is connected and stands for no board here.
-        </p>
+        <div key={b.identity} className="flex items-center gap-2 border-b border-hair px-3 py-1 text-ink2">
+          <p className="min-w-0 flex-1">
+            {b.model} <span className="mono">{b.identity}</span> is connected and stands for no board here.
+          </p>
+          <DrawFound identity={b.identity} model={b.model} />
+        </div>
       ))}
     </section>
   )

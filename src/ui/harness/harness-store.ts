@@ -2,7 +2,7 @@ import { create } from 'zustand'
 import type { BoardModel } from '@/core/catalogue/board-model'
 import { boardModels } from '@/core/catalogue/boards'
 import { ownOf } from '@/core/catalogue/own-board'
-import type { ExpandedProposal } from '@/core/harness/assignment/propose-expander'
+import type { AssignProgress, ExpandedProposal } from '@/core/harness/assignment/propose-expander'
 import {
   type Beginning,
   beginningWords,
@@ -12,7 +12,7 @@ import {
   leadAt,
   putOn,
 } from '@/core/harness/leads'
-import { apply, sameValue } from '@/core/rig/edit'
+import { addRow, apply, sameValue } from '@/core/rig/edit'
 import { numbered } from '@/core/rig/numbered'
 import { boardOfLead, boardsOf, leadsOf, type Rig } from '@/core/rig/rig'
 import type { BoardRow, LeadRow } from '@/core/rig/rows'
@@ -41,7 +41,8 @@ interface HarnessState {
   readonly leadId: string | null
   readonly zoom: number
   readonly proposal: Proposed | null
-  readonly solving: boolean
+  /** How far an assignment is that is being worked out; null while none is. */
+  readonly solving: AssignProgress | null
   /** A board model that was read from a file and is looked at. */
   readonly boardFile: { readonly name: string; readonly own: BoardModel } | null
 }
@@ -54,7 +55,7 @@ export const useHarness = create<HarnessState>()(() => ({
   leadId: null,
   zoom: 1,
   proposal: null,
-  solving: false,
+  solving: null,
   boardFile: null,
 }))
 
@@ -70,6 +71,18 @@ export const newBoard = (rig: Rig, model: BoardModel): BoardRow => ({
   position: Math.max(0, ...boardsOf(rig).map((b) => b.position)) + 1,
   supplyId: null,
 })
+
+/** Adds a board of a model, looked at from now on; what is known of it beside its model is said with it. */
+export const addBoard = (
+  model: BoardModel,
+  sentence: (name: string) => string,
+  known: Partial<BoardRow> = {},
+): BoardRow => {
+  const row = { ...newBoard(useStore.getState().rig, model), ...known }
+  edit(sentence(row.name), [addRow('board', row)])
+  useHarness.setState({ boardId: row.id })
+  return row
+}
 
 /** Models to choose from: the catalogue's, and those that boards of this rig have of their own. */
 export const modelsFor = (rig: Rig): readonly BoardModel[] => {

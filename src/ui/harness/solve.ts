@@ -1,6 +1,5 @@
-import type { ExpandedProposal } from '@/core/harness/assignment/propose-expander'
 import { notify, useStore } from '../live/store'
-import type { AssignTask } from './assign-worker'
+import type { AssignAnswer, AssignTask } from './assign-worker'
 import { showProposal, useHarness } from './harness-store'
 
 type Task = AssignTask extends infer T ? (T extends AssignTask ? Omit<T, 'rig'> : never) : never
@@ -13,14 +12,18 @@ export const solve = (title: string, task: Task): void => {
   const { rig } = useStore.getState()
   worker = new Worker(new URL('./assign-worker.ts', import.meta.url), { type: 'module' })
   useHarness.setState((s) => ({
-    solving: true,
+    solving: { placed: 0, of: 0 },
     proposal: null,
     drawer: 'assign',
     boardId: (task.is === 'assign' ? task.boardIds?.[0] : task.boardId) ?? s.boardId,
   }))
-  worker.onmessage = (e: MessageEvent<ExpandedProposal | null>) => {
+  worker.onmessage = ({ data }: MessageEvent<AssignAnswer>) => {
+    if ('progress' in data) {
+      useHarness.setState({ solving: data.progress })
+      return
+    }
     stopSolving()
-    if (e.data) showProposal({ title, is: e.data, rig })
+    if (data.proposal) showProposal({ title, is: data.proposal, rig })
   }
   worker.onerror = (e) => {
     stopSolving()
@@ -32,5 +35,5 @@ export const solve = (title: string, task: Task): void => {
 export const stopSolving = (): void => {
   worker?.terminate()
   worker = null
-  useHarness.setState({ solving: false })
+  useHarness.setState({ solving: null })
 }

@@ -1,6 +1,7 @@
 'use client'
 import { useMemo } from 'react'
 import { kindOf } from '@/core/catalogue/own-kind'
+import type { Terminal } from '@/core/catalogue/part-kind'
 import type { Beginning } from '@/core/harness/leads'
 import { unwiredLines } from '@/core/harness/needed-lines'
 import { leadsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
@@ -12,7 +13,7 @@ interface Unwired {
   readonly name: string
   readonly of: Beginning['of']
   readonly where: string
-  readonly terminals: readonly { readonly id: string; readonly name: string }[]
+  readonly terminals: readonly Terminal[]
 }
 
 /** Everything with a terminal that has no wire yet, panel by panel. */
@@ -40,7 +41,14 @@ export const Tray = () => {
   const rig = useStore((s) => s.rig)
   const selected = useStore((s) => s.selected)
   const list = useMemo(() => unwiredIn(rig), [rig])
-  if (list.length === 0) return <p className="p-3 text-[12px] text-ink2">Every terminal has its wire.</p>
+  if (list.length === 0)
+    return (
+      <p className="p-3 text-[12px] text-ink2">
+        {rowsOf(rig, 'part').length === 0
+          ? 'No part is drawn yet; its terminals will wait here for their wires.'
+          : 'Every terminal has its wire.'}
+      </p>
+    )
   return (
     <ul>
       {list.map((u, i) => (
@@ -64,7 +72,7 @@ export const Tray = () => {
                   type="button"
                   data-from={JSON.stringify(from)}
                   aria-label={`${u.name}: ${t.name}, no wire yet`}
-                  title="Drag it to a pin, or press Enter and then Enter on a pin"
+                  title={`${t.hint ? `${t.hint}. ` : ''}Drag it to a pin, or press Enter and then Enter on a pin`}
                   className="flex cursor-grab items-center gap-1 border border-dashed border-ink3 px-1.5 text-[11px] leading-[17px] hover:border-accent hover:text-accent"
                   onClick={() => pickUp(from)}
                 >

@@ -1,6 +1,7 @@
 'use client'
 import type { NeedleSettings } from '@/core/aspects/needle'
 import { kindOf } from '@/core/catalogue/own-kind'
+import { isSetByResistor } from '@/core/harness/draws'
 import { lampCircuit } from '@/core/harness/lamp-circuit'
 import { changeRow } from '@/core/rig/edit'
 import { settingsOf } from '@/core/rig/part-settings'
@@ -12,6 +13,9 @@ import { Row } from './row'
 
 const set = (part: PartRow, sentence: string, to: Partial<PartRow['settings']>): void =>
   edit(sentence, [changeRow('part', part, { ...part, settings: { ...part.settings, ...to } })])
+
+/** The set resistor that modules with a MAX7219 come with. */
+const MODULE_OHMS = 10_000
 
 /** What belongs to a part's wiring: a lamp's resistor, its jumpers on the bus, how a motor's leads are soldered. */
 export const WiringRows = ({ part }: { part: PartRow }) => {
@@ -35,6 +39,19 @@ export const WiringRows = ({ part }: { part: PartRow }) => {
               take={(ohms) => set(part, `“${part.name}” has ${ohms} Ω in series`, { seriesOhms: ohms })}
             />
           )}
+        </Row>
+      )}
+      {kind && isSetByResistor(kind) && (
+        <Row term="Set resistor">
+          <NumberField
+            label=""
+            name="Set resistor of its driver"
+            unit="Ω"
+            value={part.settings.setOhms ?? MODULE_OHMS}
+            least={9500}
+            most={1_000_000}
+            take={(ohms) => set(part, `The driver of “${part.name}” is set by ${ohms} Ω`, { setOhms: ohms })}
+          />
         </Row>
       )}
       {kind?.addresses && (

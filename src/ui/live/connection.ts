@@ -85,6 +85,7 @@ const take = (m: FromHub): void => {
       useStore.setState({
         hub: 'up',
         lostAt: null,
+        rigId: m.rigId,
         base,
         revision: m.revision,
         setAside: m.setAside,

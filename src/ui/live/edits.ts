@@ -34,7 +34,8 @@ export const edit = (sentence: string, changes: readonly (Change | null)[]): voi
     notify(`Not done: ${sentence}. This cannot be kept, because ${objection}`)
     return
   }
-  const made: PendingEdit = { editId: crypto.randomUUID(), sentence, diff, revision: null }
+  const { rigId } = useStore.getState()
+  const made: PendingEdit = { editId: crypto.randomUUID(), rigId, sentence, diff, revision: null }
   setPending((before) => [...before, made])
   const lost = others.overwrittenBy(diff, performance.now())
   if (lost.length > 0)
@@ -92,8 +93,11 @@ const send = async (): Promise<void> => {
   for (;;) {
     const next = useStore.getState().pending.find((p) => p.revision === null)
     if (!next) break
-    const { editId, sentence, diff } = next
-    const { status, answer } = await post('/api/edits', { editId, sentence, diff })
+    const { editId, sentence, diff, rigId } = next
+    const { status, answer } = await post('/api/edits', {
+      ...{ editId, sentence, diff },
+      ...(rigId === null ? {} : { rigId }),
+    })
     // Away is one thing, and passes; failing at this very edit is another.
     const away = status === 0 || status === 503
     if (!away && status >= 500) failures++
@@ -121,7 +125,14 @@ const send = async (): Promise<void> => {
 }
 
 /** What an earlier page has kept for later, as far as it can be understood. */
-const keptSchema = z.array(z.object({ editId: z.uuid(), sentence: sentenceSchema, diff: diffSchema }))
+const keptSchema = z.array(
+  z.object({
+    editId: z.uuid(),
+    rigId: z.string().nullable().default(null),
+    sentence: sentenceSchema,
+    diff: diffSchema,
+  }),
+)
 
 /** Takes up edits that an earlier page could not send. */
 export const resumeEdits = (): void => {
@@ -178,7 +189,11 @@ const stepOnce = async (way: 'undo' | 'redo'): Promise<void> => {
     notify(`Your last edits are not kept yet; ${way} has to wait until they are.`)
     return
   }
-  const { status, answer } = await post('/api/history', { way, editId: crypto.randomUUID() })
+  const { rigId } = useStore.getState()
+  const { status, answer } = await post('/api/history', {
+    ...{ way, editId: crypto.randomUUID() },
+    ...(rigId === null ? {} : { rigId }),
+  })
   if (status === 200) return
   notify(answer.reasons?.[0] ?? `The database is away; ${way} has to wait until it is back.`)
 }

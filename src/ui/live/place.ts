@@ -11,13 +11,21 @@ interface Place {
   readonly stripPx: number | null
   readonly boardId: string | null
   readonly drawer: string
+  readonly leftFirstLight: string | null
   readonly views: Readonly<Record<string, { x: number; y: number; scale: number }>>
 }
 
 const now = (): Place => {
-  const { panelId, selected, stripPx } = useStore.getState()
+  const { panelId, selected, stripPx, leftFirstLight } = useStore.getState()
   const { boardId, drawer } = useHarness.getState()
-  return { panelId, selected, stripPx, boardId, drawer, views: usePanelView.getState().views }
+  return { panelId, selected, stripPx, boardId, drawer, leftFirstLight, views: usePanelView.getState().views }
+}
+
+/** Another rig is open than before: what was looked at in that one is not in this. */
+const leaveRig = (): void => {
+  useStore.setState({ panelId: null, selected: null, trace: null, opening: null })
+  usePanelView.setState({ picked: new Set(), views: {}, fitted: null })
+  useHarness.setState({ boardId: null, leadId: null, proposal: null })
 }
 
 let planned = false
@@ -40,7 +48,7 @@ export const restorePlace = (): void => {
     const kept = JSON.parse(sessionStorage.getItem(KEY) ?? 'null') as Partial<Place> | null
     if (kept) {
       const { panelId = null, selected = null, stripPx = null, boardId = null, drawer, views = {} } = kept
-      useStore.setState({ panelId, selected, stripPx })
+      useStore.setState({ panelId, selected, stripPx, leftFirstLight: kept.leftFirstLight ?? null })
       useHarness.setState({ boardId, ...(drawer ? { drawer: drawer as never } : {}) })
       usePanelView.setState({ views })
     }
@@ -48,8 +56,13 @@ export const restorePlace = (): void => {
     // What cannot be read was not kept here.
   }
   useStore.subscribe((s, before) => {
-    if (s.panelId !== before.panelId || s.selected !== before.selected || s.stripPx !== before.stripPx)
-      keepSoon()
+    if (before.rigId !== null && s.rigId !== before.rigId) leaveRig()
+    const same =
+      s.panelId === before.panelId &&
+      s.selected === before.selected &&
+      s.stripPx === before.stripPx &&
+      s.leftFirstLight === before.leftFirstLight
+    if (!same) keepSoon()
   })
   useHarness.subscribe(keepSoon)
   usePanelView.subscribe((s, before) => {

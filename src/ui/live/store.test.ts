@@ -10,6 +10,7 @@ const pending = (field: 'name' | 'xMm', value: string | number, id = 'horn-off')
   if (!row) throw new Error('the demo has changed')
   return {
     editId: `${field} ${value}`,
+    rigId: null,
     sentence: 's',
     revision: null,
     diff: [changeRow('part', row, { ...row, [field]: value }) as Diff[number]],

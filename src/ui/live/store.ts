@@ -12,6 +12,8 @@ import { ValueHistory } from './value-history'
 /** An edit this page has made that the rig from the hub does not hold yet. */
 export interface PendingEdit {
   readonly editId: string
+  /** The rig it was made in; null before the hub has said which is open. */
+  readonly rigId: string | null
   readonly sentence: string
   readonly diff: Diff
   /** The revision it was given, once the database has it. */
@@ -30,6 +32,8 @@ interface State {
   hub: 'up' | 'down' | 'first try'
   /** When the hub was lost, on the page's clock. */
   lostAt: number | null
+  /** Which rig is open; null before the hub has said. */
+  rigId: string | null
   base: Rig
   revision: number
   setAside: readonly string[]
@@ -47,6 +51,10 @@ interface State {
   follows: boolean
   /** Whether the sheet of layers lies on top. */
   layersOpen: boolean
+  /** Whether the sheet of rigs lies on top. */
+  rigsOpen: boolean
+  /** The rig in which nobody wants to be led to its first light. */
+  leftFirstLight: string | null
   /** The panel that is looked at. */
   panelId: string | null
   selected: string | null
@@ -62,6 +70,7 @@ interface State {
 export const useStore = create<State>()(() => ({
   hub: 'first try',
   lostAt: null,
+  rigId: null,
   base: emptyRig(),
   revision: 0,
   setAside: [],
@@ -74,6 +83,8 @@ export const useStore = create<State>()(() => ({
   layers: {},
   follows: false,
   layersOpen: false,
+  rigsOpen: false,
+  leftFirstLight: null,
   panelId: null,
   selected: null,
   stripPx: null,

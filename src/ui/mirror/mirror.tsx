@@ -13,19 +13,16 @@ import { useChosenPanel } from '../live/chosen-panel'
 import { sayToHub, select, watchAgreements } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { agreements, says, useStore } from '../live/store'
+import { NoPanel } from '../panel/no-panel'
 import { Mark, type MarkShape } from '../primitives/mark'
 
 /** A panel that can be worked on screen, beside what the craft says of each part. */
 export const Mirror = () => {
   const rig = useStore((s) => s.rig)
   const selected = useStore((s) => s.selected)
-  const hub = useStore((s) => s.hub)
   const panel = useChosenPanel()
   useEffect(() => watchAgreements(), [])
-  if (!panel)
-    return (
-      <p className="p-4 text-ink2">{hub === 'up' ? 'This rig has no panel yet.' : 'Waiting for the rig …'}</p>
-    )
+  if (!panel) return <NoPanel />
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_312px] 2xl:grid-cols-[minmax(0,1fr)_460px]">
       <section aria-label="Panel" className="drawing-sheet flex min-h-0 flex-col">

@@ -151,7 +151,7 @@ const KindButton = ({
       type="button"
       aria-pressed={on}
       data-kind={own ? `own ${own.name}` : id}
-      title={`${kind.name}: ${width} × ${height} mm in front, ${kind.mount.body.depthMm + kind.mount.standoffMm} mm deep`}
+      title={`${kind.name}: ${width} × ${height} mm in front, ${kind.mount.body.depthMm + kind.mount.standoffMm} mm deep${kind.module && !own ? `. For a ${kind.module}` : ''}`}
       className={`flex flex-col items-center border p-1 ${on ? 'border-accent bg-accent-bg' : 'border-transparent hover:border-line'}`}
       onClick={() =>
         usePanelView.setState({

@@ -40,6 +40,7 @@ export const nameOf = (things: readonly Thing[]): string => {
   const { settings } = only.row
   if (settings.kind === 'text') return `the legend “${settings.text}”`
   if (settings.kind === 'frame') return settings.title ? `the frame “${settings.title}”` : 'a frame'
+  if (settings.kind === 'drawing') return `the lines “${settings.name}”`
   return settings.kind === 'ring' ? 'the legend round a knob' : 'a line'
 }
 

@@ -2,17 +2,15 @@
 import { useState } from 'react'
 import { partKind } from '@/core/catalogue/parts'
 import { type Paper, papers } from '@/core/layout/papers'
-import type { ReadPlate } from '@/core/layout/read-plate'
-import { changeRow } from '@/core/rig/edit'
 import { partsOf } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { NumberField } from '../editors/number-field'
-import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
 import { Mark } from '../primitives/mark'
-import { fitView } from './view-store'
+import { useBringIn } from './bring-in'
+import { BringInSheet } from './bring-in-sheet'
 
 const formats = ['svg', 'dxf', 'pdf'] as const
 const formatHints: Record<(typeof formats)[number], string> = {
@@ -92,60 +90,9 @@ export const FilesForm = ({ panel }: { panel: PanelRow }) => {
   )
 }
 
-const units = [
-  [1, 'millimetres'],
-  [10, 'centimetres'],
-  [25.4, 'inches'],
-  [25.4 / 96, 'pixels, 96 an inch'],
-  [25.4 / 72, 'points, 72 an inch'],
-] as const
-
-interface Answer {
-  readonly plate?: ReadPlate
-  readonly unitNeeded?: boolean
-  readonly reasons?: readonly string[]
-}
-
-/** An outline with its holes from an SVG or DXF file: read, looked at, and only then taken. */
+/** A plate from an SVG or DXF file: read, looked at, and only then taken. */
 const Import = ({ panel }: { panel: PanelRow }) => {
-  const [file, setFile] = useState<{ name: string; text: string } | null>(null)
-  const [answer, setAnswer] = useState<Answer | null>(null)
-  const read = async (f: { name: string; text: string }, unit?: number) => {
-    const where = `/api/plates?name=${encodeURIComponent(f.name)}${unit === undefined ? '' : `&unit=${unit}`}`
-    try {
-      const response = await fetch(where, { method: 'POST', body: f.text })
-      setAnswer((await response.json()) as Answer)
-    } catch {
-      setAnswer({ reasons: ['The file could not be sent; the web process is away.'] })
-    }
-  }
-  const choose = async (chosen: File) => {
-    setAnswer(null)
-    const f = { name: chosen.name, text: await chosen.text() }
-    setFile(f)
-    await read(f)
-  }
-  const take = (plate: ReadPlate) => {
-    const { outline: _old, windows: _windows, ...settings } = panel.settings
-    const after: PanelRow = {
-      ...panel,
-      widthMm: plate.widthMm,
-      heightMm: plate.heightMm,
-      cornerMm: plate.cornerMm,
-      settings: {
-        ...settings,
-        holes: [...plate.holes],
-        ...(plate.outline === undefined ? {} : { outline: plate.outline }),
-        ...(plate.windows.length > 0 ? { windows: [...plate.windows] } : {}),
-      },
-    }
-    edit(`Took the plate of “${panel.name}” from ${file?.name ?? 'a file'}`, [
-      changeRow('panel', panel, after),
-    ])
-    setAnswer(null)
-    setFile(null)
-    fitView(after)
-  }
+  const { open, close, bringing, refused } = useBringIn()
   return (
     <>
       <h3 className="cap mt-2 border-t border-hair pt-2">Bring in</h3>
@@ -153,67 +100,17 @@ const Import = ({ panel }: { panel: PanelRow }) => {
         words="Plate from SVG or DXF …"
         label="Plate from SVG or DXF"
         accept=".svg,.dxf"
-        take={(f) => void choose(f)}
+        take={(f) => void open(f)}
       />
-      {answer?.reasons && (
+      {refused && (
         <p role="alert" className="flex gap-1.5 leading-4 text-fault">
           <Mark shape="fault" words="refused" />
           <span>
-            {file?.name}: {answer.reasons.join(' ')} The panel is as it was.
+            {refused.name}: {refused.reasons.join(' ')} The panel is as it was.
           </span>
         </p>
       )}
-      {answer?.unitNeeded && file && (
-        <label className="flex flex-col gap-1">
-          {file.name} does not say what its numbers measure. They are
-          <select
-            aria-label="Unit of the file"
-            defaultValue=""
-            onChange={(e) => void read(file, Number(e.target.value))}
-          >
-            <option value="" disabled>
-              choose …
-            </option>
-            {units.map(([mm, word]) => (
-              <option key={word} value={mm}>
-                {word}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
-      {answer?.plate && <Preview plate={answer.plate} take={take} />}
+      <BringInSheet panel={panel} bringing={bringing} close={close} />
     </>
   )
 }
-
-const Preview = ({ plate, take }: { plate: ReadPlate; take: (plate: ReadPlate) => void }) => (
-  <section aria-label="What was read" className="flex flex-col gap-1.5">
-    <p>
-      {formatNumber(plate.widthMm)} × {formatNumber(plate.heightMm)} mm,{' '}
-      {plate.outline === undefined ? 'a plain rectangle' : 'an edge of its own'}, {plate.holes.length} round{' '}
-      {plate.holes.length === 1 ? 'hole' : 'holes'}, {plate.windows.length} other openings.
-    </p>
-    <svg
-      viewBox={`-1 -1 ${plate.widthMm + 2} ${plate.heightMm + 2}`}
-      className="max-h-[120px] w-full"
-      aria-hidden="true"
-    >
-      {plate.outline === undefined ? (
-        <rect width={plate.widthMm} height={plate.heightMm} rx={plate.cornerMm} fill="var(--plate)" />
-      ) : (
-        <path d={plate.outline} fill="var(--plate)" />
-      )}
-      {plate.windows.map((d) => (
-        <path key={d} d={d} fill="var(--sheet)" />
-      ))}
-      {plate.holes.map((h) => (
-        <circle key={`${h.xMm} ${h.yMm}`} cx={h.xMm} cy={h.yMm} r={h.diameterMm / 2} fill="var(--sheet)" />
-      ))}
-    </svg>
-    {plate.ignored.length > 0 && <p className="leading-4 text-ink2">Left out: {plate.ignored.join('; ')}.</p>}
-    <button type="button" className="btn self-start" data-strong="true" onClick={() => take(plate)}>
-      Take it for this panel
-    </button>
-  </section>
-)

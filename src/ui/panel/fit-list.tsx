@@ -1,6 +1,6 @@
 'use client'
-import { moved } from '@/core/layout/arrange'
 import { thinnestBridge } from '@/core/layout/fit/bridges'
+import { curedBy } from '@/core/layout/fit/cures'
 import type { FitFinding, FitKind } from '@/core/layout/fit/finding'
 import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
@@ -18,6 +18,11 @@ const kindWords: Record<FitKind, string> = {
   beyond: 'outline',
   'legend under': 'legend',
   angle: 'angle',
+  across: 'across the edge',
+  twice: 'twice',
+  within: 'openings',
+  letter: 'letters',
+  through: 'hole',
 }
 
 /** What will not fit or cannot be made, each with its place and, where there is one, its way out. */
@@ -61,7 +66,7 @@ export const FitList = ({
                 className="btn mt-1.5 ml-5 h-auto py-0.5 text-left whitespace-normal"
                 onClick={() => {
                   const { cure } = f
-                  if (cure) edit(cure.words, moved(rig, panel, cure.moves))
+                  if (cure) edit(cure.words, curedBy(rig, panel, cure))
                 }}
               >
                 {f.cure.words}

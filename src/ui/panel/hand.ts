@@ -48,6 +48,8 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
   }
 
   const down = (e: PointerEvent) => {
+    // Before anything is drawn there is nowhere to put anything.
+    if (view.scale <= 0) return
     sheet.current?.focus()
     e.currentTarget.setPointerCapture(e.pointerId)
     const at = toMm(e)

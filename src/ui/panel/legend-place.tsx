@@ -14,6 +14,7 @@ const fontWords: Record<LegendFont, string> = {
   plain: 'B612',
   bold: 'B612 bold',
   mono: 'IBM Plex Mono',
+  single: 'single line, for engravers',
 }
 
 /** A legend: its words or lines, and where they lie. */
@@ -71,6 +72,12 @@ export const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow;
           {size('to the right', 'dxMm', settings.dxMm, -MOST_MM)}
           {size('down', 'dyMm', settings.dyMm, -MOST_MM)}
           {size('width', 'widthMm', settings.widthMm ?? 0.35, 0.05)}
+        </>
+      )}
+      {settings.kind === 'drawing' && (
+        <>
+          <TextField label="Name" value={settings.name} width={228} take={(name) => set({ name })} />
+          {size('line width', 'widthMm', settings.widthMm ?? 0.2, 0.05)}
         </>
       )}
       {settings.kind === 'tick' && size('length', 'lengthMm', settings.lengthMm)}

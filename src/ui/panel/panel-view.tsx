@@ -11,6 +11,7 @@ import { Catalogue } from './catalogue'
 import { FilesForm } from './files-form'
 import { FitList } from './fit-list'
 import { newPanel } from './new-panel'
+import { NoPanel } from './no-panel'
 import { PlateForm } from './plate-form'
 import { Toolbar } from './toolbar'
 import { type Drawer, followSelection, usePanelView } from './view-store'
@@ -25,25 +26,11 @@ const drawers: readonly { id: Drawer; word: string }[] = [
 /** A panel in millimetres: drawn, checked whether it fits, and taken away as files that a machine makes it from. */
 export const PanelView = () => {
   const rig = useStore((s) => s.rig)
-  const hub = useStore((s) => s.hub)
   const panel = useChosenPanel()
   const drawer = usePanelView((s) => s.drawer)
   const findings = useMemo(() => (panel ? fitFindings(rig, panel) : []), [rig, panel])
   useEffect(followSelection, [])
-  if (!panel) {
-    return (
-      <div className="p-4">
-        <p className="pb-3 text-ink2">
-          {hub === 'up' ? 'This rig has no panel yet. Begin with an empty plate:' : 'Waiting for the rig …'}
-        </p>
-        {hub === 'up' && (
-          <button type="button" className="btn" onClick={() => newPanel(panelsOf(rig))}>
-            New panel
-          </button>
-        )}
-      </div>
-    )
-  }
+  if (!panel) return <NoPanel />
   return (
     <div className="grid h-full grid-cols-[minmax(0,1fr)_216px] xl:grid-cols-[minmax(0,1fr)_248px]">
       <section aria-label="Panel" className="drawing-sheet grid min-h-0 grid-rows-[34px_auto_minmax(0,1fr)]">

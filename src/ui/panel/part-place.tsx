@@ -77,6 +77,11 @@ export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; par
           mm deep{currentWords(kind)}
         </p>
       )}
+      {kind?.module && part.settings.own === undefined && (
+        <p className="text-[11px] leading-4 text-ink2">
+          For a {kind.module}.{kind.varies ? ` Measure yours: ${kind.varies}.` : ''}
+        </p>
+      )}
       {aspect && !aspect.momentary && aspect.positions.length <= 12 && (
         <details>
           <summary className="cursor-pointer text-[12px] text-ink2">Names of its positions</summary>

@@ -96,7 +96,10 @@ const MARGIN_PX = 26
 const STRIP_PX = 178
 
 /** Shows a whole panel. */
-export const fitView = (panel: PanelRow, room = usePanelView.getState().room): void => {
+export const fitView = (
+  panel: Pick<PanelRow, 'widthMm' | 'heightMm'>,
+  room = usePanelView.getState().room,
+): void => {
   if (room.width === 0) return
   const now = document.getElementById('strip')?.offsetHeight ?? 0
   const kept = Math.max(200, room.height - Math.max(0, STRIP_PX - now))

@@ -5,9 +5,9 @@ import { isAway } from '@/store/database'
 import { stepHistory, summary } from '@/store/edit-store'
 import { openRigId } from '@/store/rig-store'
 import { webDatabase } from '@/store/web-database'
-import { throughDoor } from '../door'
+import { meantFor, throughDoor } from '../door'
 
-const body = z.strictObject({ way: z.enum(['undo', 'redo']), editId: z.uuid() })
+const body = z.strictObject({ ...meantFor, way: z.enum(['undo', 'redo']), editId: z.uuid() })
 
 /** Undoes or redoes one edit. */
 export const POST = (request: Request) =>

@@ -10,7 +10,10 @@ const pins = pinRow({
   taken: { D0: 'serial link to the computer', D1: 'serial link to the computer' },
 })
 
-/** ATmega2560 data sheet: 200 mA through its supply in all, 100 mA for two groups of ports; 40 mA a pin absolute, 20 mA used. */
+/**
+ * ATmega2560 data sheet, 31.1 and 31.2, notes 3 and 4: 200 mA through its supply and through ground, 100 mA for two groups of
+ * ports (E with G5; F and K), giving or taking in; 40 mA a pin absolute, 20 mA used.
+ */
 const electrical = {
   logicVolts: 5,
   milliampsPerPin: 20,
@@ -22,6 +25,8 @@ const electrical = {
     { name: 'D0 to D5', pins: named('D', 0, 5), milliamps: 100 },
     { name: 'the analog pins', pins: named('A', 0, 15), milliamps: 100 },
   ],
+  // A linear regulator for VIN, NCP1117 data sheet, table 1.
+  regulator: { contact: 'VIN', volts: { least: 7, most: 12 }, milliamps: 800, watts: 1 },
   rails: [
     { contact: '5V', volts: 5, milliamps: 500 },
     { contact: '3V3', volts: 3.3, milliamps: 50 },

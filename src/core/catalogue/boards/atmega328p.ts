@@ -1,11 +1,24 @@
-import { type BoardModel, named, pinRow } from '../board-model'
+import { type BoardModel, named, type PinGroup, pinRow } from '../board-model'
 
 const taken = { D0: 'serial link to the computer', D1: 'serial link to the computer' }
+/**
+ * Most boards hang their lamp with 1 kΩ straight on the pin: against the pull-up of 20 to 50 kΩ (ATmega328P data sheet,
+ * 29.2, R_PU) that leaves the lamp's own 1.7 V or so, which is never high (0.6 of 5 V).
+ */
+const loaded = { D13: 'a lamp of the board with its resistor' }
+/** The linear regulator for VIN: 800 mA at most (NCP1117 data sheet, table 1), and what a small plate of copper carries off. */
+const regulator = {
+  contact: 'VIN',
+  volts: { least: 7, most: 12 },
+  milliamps: 800,
+  watts: 1,
+} as const
 const common = {
   logicVolts: 5,
   milliampsPerPin: 20,
   // EEPROM, ATmega328P data sheet, section 8.4.
   keepsBytes: 1024,
+  // Through VCC or through ground, 29.1.
   milliampsAllPins: 200,
   ownMilliamps: 45,
   rails: [
@@ -14,14 +27,21 @@ const common = {
   ],
 } as const
 
-/** ATmega328P data sheet, note on I/O: 150 mA for each of two groups of ports when they give current. */
-const groups = (analog: number) => [
+/**
+ * ATmega328P data sheet, 29.2, notes 3 and 4: giving, 150 mA for ports C, D0 to D4 and for B, D5 to D7; taking in, 100 mA
+ * for port C, for B with D5 to D7, and for D0 to D4.
+ */
+const groups = (analog: number): readonly PinGroup[] => [
   {
     name: 'D0 to D4 and the analog pins',
     pins: [...named('D', 0, 4), ...named('A', 0, analog - 1)],
+    only: 'giving',
     milliamps: 150,
   },
-  { name: 'D5 to D13', pins: named('D', 5, 13), milliamps: 150 },
+  { name: 'D5 to D13', pins: named('D', 5, 13), only: 'giving', milliamps: 150 },
+  { name: 'D0 to D4', pins: named('D', 0, 4), only: 'taking', milliamps: 100 },
+  { name: 'the analog pins', pins: named('A', 0, analog - 1), only: 'taking', milliamps: 100 },
+  { name: 'D5 to D13', pins: named('D', 5, 13), only: 'taking', milliamps: 100 },
 ]
 
 /** Full-size boards with this chip; 40 mA a pin absolute, 20 mA used. */
@@ -29,6 +49,7 @@ export const atmega328p: BoardModel = {
   id: 'atmega328p',
   name: 'ATmega328P board',
   ...common,
+  regulator,
   groups: groups(6),
   widthMm: 68.6,
   heightMm: 53.4,
@@ -59,6 +80,7 @@ export const atmega328p: BoardModel = {
     serial: [0, 1],
     twoWire: { data: 18, clock: 19 },
     taken,
+    loaded,
   }),
 }
 
@@ -67,6 +89,8 @@ export const atmega328pSmall: BoardModel = {
   id: 'atmega328p-small',
   name: 'ATmega328P board, small',
   ...common,
+  // Its case is smaller, and so is its plate of copper.
+  regulator: { ...regulator, milliamps: 500, watts: 0.6 },
   groups: groups(8),
   widthMm: 18.5,
   heightMm: 43.2,
@@ -96,5 +120,6 @@ export const atmega328pSmall: BoardModel = {
     analogOnly: ['A6', 'A7'],
     twoWire: { data: 18, clock: 19 },
     taken,
+    loaded,
   }),
 }

@@ -9,7 +9,18 @@ export const atmega32u4: BoardModel = {
   // EEPROM, ATmega32U4 data sheet, section 5.3.
   keepsBytes: 1024,
   milliampsAllPins: 200,
-  groups: [],
+  // ATmega32U4 data sheet, 29.2, notes 3 and 4: 100 mA for each of these, giving or taking in.
+  groups: [
+    { name: 'port D', pins: ['D0', 'D1', 'D2', 'D3', 'D4', 'D6', 'D12'], milliamps: 100 },
+    {
+      name: 'ports B and E',
+      pins: ['D7', 'D8', 'D9', 'D10', 'D11', 'D14', 'D15', 'D16'],
+      milliamps: 100,
+    },
+    { name: 'the analog pins', pins: named('A', 0, 5), milliamps: 100 },
+  ],
+  // The small linear regulator that such boards have for their RAW or VIN contact.
+  regulator: { contact: 'VIN', volts: { least: 7, most: 12 }, milliamps: 500, watts: 0.6 },
   ownMilliamps: 45,
   rails: [
     { contact: '5V', volts: 5, milliamps: 500 },

@@ -1,5 +1,8 @@
 import { type BoardModel, named, type Pin, type PinAbility } from '../board-model'
 
+/** RP2040 data sheet, 4.5.2, table 525: eight slices of two channels, which every sixteenth pin shares. */
+const channelOf = (n: number): string => `PWM ${Math.floor(n / 2) % 8} ${n % 2 === 0 ? 'A' : 'B'}`
+
 /** Three of its pins can measure; the first two-wire bus is used on its usual pins, 4 and 5. */
 const pin = (n: number): Pin => {
   const abilities: PinAbility[] = ['digital', 'pull-up', 'pwm', 'interrupt']
@@ -7,10 +10,10 @@ const pin = (n: number): Pin => {
   if (n === 0 || n === 1) abilities.push('serial')
   if (n === 4) abilities.push('two-wire-data')
   if (n === 5) abilities.push('two-wire-clock')
-  return { name: `GP${n}`, number: n, abilities }
+  return { name: `GP${n}`, number: n, abilities, pwmChannel: channelOf(n) }
 }
 
-/** Boards with this chip in their usual size, 3.3 V; RP2040 data sheet, 12 mA a pin and 50 mA through all. */
+/** Boards with this chip in their usual size, 3.3 V; RP2040 data sheet, 5.5.3.1: 12 mA a pin, 50 mA through all, giving or taking in. */
 export const rp2040: BoardModel = {
   id: 'rp2040',
   name: 'RP2040 board',

@@ -11,13 +11,14 @@ export const hc165: ExpanderKind = {
   abilities: ['contact'],
   pullUpKiloohms: 10,
   lines: [
-    { id: 'data', name: 'data to the board', role: 'signal' },
+    { id: 'data', name: 'data out', hint: 'to the board', role: 'signal' },
     sharedLine('74hc165', 'clock', 'clock'),
     sharedLine('74hc165', 'load', 'load'),
     ...supplyLines,
   ],
   volts: { least: 2, most: 6 },
   draws: { typicalMa: 1, mostMa: 5 },
+  // 74HC165 data sheet, "Absolute maximum ratings".
   milliampsPerChannel: 20,
   milliampsPerChip: 50,
 }

@@ -17,6 +17,7 @@ export const hc595: ExpanderKind = {
   ],
   volts: { least: 2, most: 6 },
   draws: { typicalMa: 1, mostMa: 5 },
+  // 74HC595 data sheet, "Absolute maximum ratings": 35 mA an output, 70 mA through VCC or ground; 20 used.
   milliampsPerChannel: 20,
   milliampsPerChip: 70,
 }

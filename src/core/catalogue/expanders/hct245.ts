@@ -16,6 +16,7 @@ export const hct245: ExpanderKind = {
   ],
   volts: { least: 4.5, most: 5.5 },
   draws: { typicalMa: 1, mostMa: 8 },
+  // 74HCT245 data sheet, "Static characteristics": 6 mA at full levels, 50 mA through VCC or ground.
   milliampsPerChannel: 6,
   milliampsPerChip: 50,
 }

@@ -13,6 +13,7 @@ export const mcp23017: ExpanderKind = {
   addresses: { first: 0x20, count: 8 },
   volts: { least: 1.8, most: 5.5 },
   draws: { typicalMa: 1, mostMa: 2 },
+  // MCP23017 data sheet, 1.0: 25 mA an output, 125 mA into VDD.
   milliampsPerChannel: 25,
   milliampsPerChip: 125,
 }

@@ -22,6 +22,7 @@ export const motorDriver4: ExpanderKind = {
   ],
   volts: { least: 4.5, most: 5.5 },
   draws: { typicalMa: 2, mostMa: 5 },
+  // X12.017 data sheet, "Electrical characteristics": 30 mA a coil end.
   milliampsPerChannel: 30,
   milliampsPerChip: 200,
 }

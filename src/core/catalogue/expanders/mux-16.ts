@@ -12,11 +12,12 @@ export const mux16: ExpanderKind = {
   lines: [
     { id: 'signal', name: 'signal', role: 'signal' },
     ...[0, 1, 2, 3].map((n) => sharedLine('mux-16', `s${n}`, `address ${n}`)),
-    { id: 'enable', name: 'enable to ground', role: 'ground' },
+    { id: 'enable', name: 'enable', hint: 'to ground', role: 'ground' },
     ...supplyLines,
   ],
   volts: { least: 2, most: 6 },
   draws: { typicalMa: 0.1, mostMa: 1 },
+  // 74HC4067 data sheet, "Limiting values": 25 mA through a switch.
   milliampsPerChannel: 20,
   milliampsPerChip: 25,
 }

@@ -10,10 +10,11 @@ export const pca9685: ExpanderKind = {
   mostChips: 1,
   abilities: ['lamp', 'servo'],
   lines: [...twoWireLines, ...supplyLines],
-  // The last two of its 64 addresses call all of these chips at once.
-  addresses: { first: 0x40, count: 62 },
+  // 0x70 calls all of these chips at once when they are switched on (PCA9685 data sheet, 7.1.1), the last two are reserved.
+  addresses: { first: 0x40, count: 62, never: [0x70 - 0x40] },
   volts: { least: 2.3, most: 5.5 },
   draws: { typicalMa: 6, mostMa: 10 },
+  // PCA9685 data sheet, table 12: an output gives 10 mA.
   milliampsPerChannel: 10,
   milliampsPerChip: 160,
 }

@@ -11,16 +11,20 @@ export const tlc5940: ExpanderKind = {
   abilities: ['lamp'],
   sinks: true,
   holdsCurrent: true,
+  // I = 31.5 · V(IREF) / R(IREF), V(IREF) = 1.24 V: TLC5940 data sheet, "Setting maximum channel current".
+  setBy: { volts: 1.24, times: 31.5 },
   lines: [
     { id: 'data', name: 'data', role: 'drive' },
     sharedLine('tlc5940', 'clock', 'clock'),
     sharedLine('tlc5940', 'latch', 'latch'),
     sharedLine('tlc5940', 'blank', 'blank'),
-    sharedLine('tlc5940', 'steps', 'brightness clock'),
+    // 4,096 edges a period that never stop: only a timer gives those (TLC5940 data sheet, "Grayscale PWM operation").
+    sharedLine('tlc5940', 'steps', 'brightness clock', { needs: 'pwm' }),
     ...supplyLines,
   ],
   volts: { least: 3, most: 5.5 },
   draws: { typicalMa: 15, mostMa: 30 },
+  // TLC5940 data sheet, "Recommended operating conditions": 60 mA a channel below 3.6 V.
   milliampsPerChannel: 60,
   milliampsPerChip: 960,
 }

@@ -12,6 +12,8 @@ export const uln2803: ExpanderKind = {
   sinks: true,
   follows: true,
   inductive: true,
+  // Collector to emitter at 100 mA: ULN2803A data sheet, 6.5, V_CE(sat).
+  dropVolts: 0.9,
   lines: [
     ...[1, 2, 3, 4, 5, 6, 7, 8].map((n) => ({ id: `in-${n}`, name: `input ${n}`, role: 'drive' as const })),
     { id: 'plus', name: 'supply of the coils', role: 'plus' },
@@ -19,6 +21,7 @@ export const uln2803: ExpanderKind = {
   ],
   volts: { least: 3, most: 50 },
   draws: { typicalMa: 0, mostMa: 0 },
+  // ULN2803A data sheet, 6.3 and figure 5: 500 mA a channel absolute, less with all of them on.
   milliampsPerChannel: 350,
   milliampsPerChip: 1000,
 }

@@ -3,8 +3,8 @@ import { bushed, type Mount, round } from '../mount'
 import type { CapColour, LampColour, PartKind, PositionsAspect, Terminal } from '../part-kind'
 
 const switchTerminals: readonly Terminal[] = [
-  { id: 'common', name: 'common to ground', role: 'common' },
-  { id: 'closed', name: 'contact, closed when pressed', role: 'contact' },
+  { id: 'common', name: 'common', hint: 'to ground', role: 'common' },
+  { id: 'closed', name: 'contact', hint: 'closed when pressed', role: 'contact' },
 ]
 
 const press: PositionsAspect = {
@@ -49,8 +49,13 @@ const litButton = (size: ButtonSize, light: LampColour): PartKind => ({
   mount: mounted(size),
   terminals: [
     ...switchTerminals,
-    { id: 'plus', name: 'lamp plus, through its resistor', role: 'lamp-plus' },
-    { id: 'minus', name: 'lamp minus to ground', role: 'lamp-minus' },
+    { id: 'plus', name: 'lamp plus', hint: 'through its resistor', role: 'lamp-plus' },
+    {
+      id: 'minus',
+      name: 'lamp minus',
+      hint: 'to ground, or to a driver that takes current in',
+      role: 'lamp-minus',
+    },
   ],
   aspects: [press, { kind: 'lamp', id: 'lamp', terminal: 'plus' }],
   electrical: { forwardVolts: light === 'white' || light === 'blue' ? 3.1 : 2, milliamps: 10 },

@@ -1,7 +1,7 @@
 import { bushed, flatSided } from '../mount'
 import type { EncoderAspect, PartKind, PositionsAspect, Terminal } from '../part-kind'
 
-const ground: Terminal = { id: 'common', name: 'common to ground', role: 'common' }
+const ground: Terminal = { id: 'common', name: 'common', hint: 'to ground', role: 'common' }
 
 const phases = (prefix: string, words: string): Terminal[] => [
   { id: `${prefix}a`, name: `${words}A`, role: 'contact' },

@@ -53,6 +53,8 @@ const servoGauge = (dialMm: number): PartKind => ({
   name: `Gauge, ${dialMm} mm, servo`,
   family: 'gauge',
   draws: { typicalMa: 120, mostMa: 700 },
+  // What makers of small servos give.
+  volts: { least: 4.8, most: 6 },
   mount: behindDial(dialMm, 8, 28),
   front: { look: 'gauge', dialMm },
   frontMm: { width: dialMm + 4, height: dialMm + 4 },

@@ -12,8 +12,13 @@ const lamp = (lensMm: 3 | 5 | 8, colour: LampColour): PartKind => ({
   front: { look: 'lamp', lensMm, colour },
   frontMm: { width: lensMm + 1.2, height: lensMm + 1.2 },
   terminals: [
-    { id: 'plus', name: 'plus, through its resistor', role: 'lamp-plus' },
-    { id: 'minus', name: 'minus to ground', role: 'lamp-minus' },
+    { id: 'plus', name: 'plus', hint: 'through its resistor', role: 'lamp-plus' },
+    {
+      id: 'minus',
+      name: 'minus',
+      hint: 'to ground, or to a driver that takes current in',
+      role: 'lamp-minus',
+    },
   ],
   aspects: [{ kind: 'lamp', id: 'lamp', terminal: 'plus' }],
   electrical: { forwardVolts: forwardVolts[colour], milliamps: lensMm === 8 ? 20 : 10 },
@@ -32,8 +37,13 @@ const legendLamp = (colour: LampColour): PartKind => ({
   frontMm: { width: 19.5, height: 9.5 },
   mount: bushed(window(18.2, 8.2), [21, 11, 14], [19.5, 9.5]),
   terminals: [
-    { id: 'plus', name: 'plus, through its resistor', role: 'lamp-plus' },
-    { id: 'minus', name: 'minus to ground', role: 'lamp-minus' },
+    { id: 'plus', name: 'plus', hint: 'through its resistor', role: 'lamp-plus' },
+    {
+      id: 'minus',
+      name: 'minus',
+      hint: 'to ground, or to a driver that takes current in',
+      role: 'lamp-minus',
+    },
   ],
   aspects: [{ kind: 'lamp', id: 'lamp', terminal: 'plus' }],
   electrical: { forwardVolts: forwardVolts[colour], milliamps: 15 },

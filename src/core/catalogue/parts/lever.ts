@@ -2,9 +2,9 @@ import { bushed, flatSided, type Mount, window } from '../mount'
 import type { PartKind, Terminal } from '../part-kind'
 
 const terminals: readonly Terminal[] = [
-  { id: 'ground', name: 'one end to ground', role: 'ground' },
-  { id: 'plus', name: 'other end to the board’s supply', role: 'plus' },
-  { id: 'wiper', name: 'wiper to an analog pin', role: 'wiper' },
+  { id: 'ground', name: 'one end', hint: 'to ground', role: 'ground' },
+  { id: 'plus', name: 'other end', hint: 'to the board’s supply', role: 'plus' },
+  { id: 'wiper', name: 'wiper', hint: 'to an analog pin', role: 'wiper' },
 ]
 
 /** A slot for the stem, and two screws at its ends. */

@@ -15,7 +15,7 @@ const rotary = (count: number, stepDeg: Degrees = 30): PartKind => ({
   frontMm: { width: 20, height: 20 },
   mount,
   terminals: [
-    { id: 'common', name: 'common to ground', role: 'common' },
+    { id: 'common', name: 'common', hint: 'to ground', role: 'common' },
     ...ids(count).map((id) => ({ id, name: `contact of position ${id}`, role: 'contact' as const })),
   ],
   aspects: [
@@ -39,9 +39,9 @@ const ladder = (count: number): PartKind => ({
   frontMm: { width: 20, height: 20 },
   mount,
   terminals: [
-    { id: 'ground', name: 'lower end of the ladder to ground', role: 'ground' },
-    { id: 'plus', name: 'upper end of the ladder to the supply', role: 'plus' },
-    { id: 'wiper', name: 'wiper to an analog pin', role: 'wiper' },
+    { id: 'ground', name: 'lower end of the ladder', hint: 'to ground', role: 'ground' },
+    { id: 'plus', name: 'upper end of the ladder', hint: 'to the board’s supply', role: 'plus' },
+    { id: 'wiper', name: 'wiper', hint: 'to an analog pin', role: 'wiper' },
   ],
   aspects: [
     {

@@ -1,8 +1,9 @@
 import { bushed, flatSided, type Mount } from '../mount'
 import type { PartKind } from '../part-kind'
 
-const common = { id: 'common', name: 'common to ground', role: 'common' } as const
-const contact = (id: string, name: string) => ({ id, name, role: 'contact' }) as const
+const common = { id: 'common', name: 'common', hint: 'to ground', role: 'common' } as const
+const contact = (id: string, name: string, hint?: string) =>
+  ({ id, name, ...(hint === undefined ? {} : { hint }), role: 'contact' }) as const
 
 /** A bush of 6 mm with a flat; the bat sweeps more room than its bush. */
 const mount: Mount = bushed(flatSided(6.2, 5.7), [8, 13.2, 20], [13, 26])
@@ -15,7 +16,7 @@ export const toggle: PartKind = {
   mount,
   front: { look: 'toggle', bushMm: 12.4 },
   frontMm: { width: 12.4, height: 24 },
-  terminals: [common, contact('closed', 'contact, closed when up')],
+  terminals: [common, contact('closed', 'contact', 'closed when up')],
   aspects: [
     {
       kind: 'positions',

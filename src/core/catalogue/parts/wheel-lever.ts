@@ -16,7 +16,7 @@ export const wheelLever: PartKind = {
   front: { look: 'lever', travelMm: 50, knobMm: 17.2 },
   frontMm: { width: 17.2, height: 67.2 },
   terminals: [
-    { id: 'common', name: 'common to ground', role: 'common' },
+    { id: 'common', name: 'common', hint: 'to ground', role: 'common' },
     { id: 'up', name: 'upper contact', role: 'contact' },
     { id: 'down', name: 'lower contact', role: 'contact' },
   ],

@@ -1,7 +1,16 @@
 import { bestPlace, type Place } from './best-place'
 import { chooseBoards } from './choose-boards'
 import { findAny } from './find-hosts'
-import { type Assignment, type Block, costOf, type Instance, type Need, objections, price } from './instance'
+import {
+  type Assignment,
+  type Block,
+  costOf,
+  type Instance,
+  type Need,
+  objections,
+  price,
+  type Site,
+} from './instance'
 import { Occupancy, SEVERAL } from './occupancy'
 
 export interface Solution {
@@ -13,6 +22,9 @@ export interface Solution {
   /** Whether it is certain that no legal assignment places all of them. */
   readonly proven: boolean
 }
+
+/** How hard is to be looked. */
+export type Search = 'all' | 'if small' | 'quick'
 
 const INF = Number.POSITIVE_INFINITY
 
@@ -29,33 +41,69 @@ const SMALL = 60
 /**
  * Assigns every wire a site: what is wired stays where that costs nothing, then the hardest blocks are placed first,
  * then a few blocks at a time are taken out and put back better (large neighbourhood search, Shaw 1998). Where that
- * leaves something over, all boards are searched, of large instances only when asked to. The same instance gives the same assignment.
+ * leaves something over, all boards are searched, of large instances only when asked to. `quick` stops once everything is
+ * placed that finds a place, without making it better: to compare rigs with. The same instance gives the same assignment.
  */
-export const assign = (instance: Instance, search: 'all' | 'if small' = 'all'): Solution => {
+export const assign = (instance: Instance, search: Search = 'all'): Solution => {
   const o = new Occupancy(instance)
-  for (const [b] of instance.blocks.entries())
-    for (const [host] of instance.inUse.entries())
-      o.floors[b * instance.inUse.length + host] = (bestPlace(o, b, host)?.cost ?? INF) - o.opening(host)
+  findFloors(o)
   keepPresent(o)
-  for (const b of inOrderOfHardship(o)) if (!o.isPlaced(b)) place(o, b, 3)
+  const depth = search === 'quick' ? 1 : 3
+  for (const b of inOrderOfHardship(o)) if (!o.isPlaced(b)) place(o, b, depth)
   let proven = false
-  if (unplacedIn(o).length > 0 && (search === 'all' || instance.needs.length <= SMALL)) {
+  if (
+    unplacedIn(o).length > 0 &&
+    (search === 'all' || (search === 'if small' && instance.needs.length <= SMALL))
+  ) {
     const any = findAny(instance)
     if ('sites' in any) o.putAll(any.sites)
     else proven = any.proven
   }
-  improve(o)
-  chooseBoards(o, {
-    place: (b) => place(o, b, 3),
-    cost: (b) => costNow(o, b),
-    settle: () => improve(o, STALLED_BRIEFLY),
-  })
+  if (search !== 'quick') {
+    improve(o)
+    chooseBoards(o, {
+      place: (b) => place(o, b, 3),
+      cost: (b) => costNow(o, b),
+      settle: () => improve(o, STALLED_BRIEFLY),
+    })
+  }
   const unplaced = unplacedIn(o)
   return {
     assignment: o.siteOf,
     cost: costOf(instance, o.siteOf),
     unplaced,
     proven: proven && unplaced.length > 0,
+  }
+}
+
+/** What each block costs on each board at least. Blocks that ask for the same find the same on boards that are the same. */
+const findFloors = (o: Occupancy): void => {
+  const { instance } = o
+  const hosts = instance.inUse.map((_, host) => {
+    const own = (o.sitesOfHost[host] ?? []).map((s) => instance.sites[s] as Site)
+    const first = own[0]?.header ?? 0
+    return own
+      .map(
+        (s) => `${s.header - first} ${s.at} ${s.abilities} ${s.cost} ${instance.wholeHeaders.has(s.header)}`,
+      )
+      .join(';')
+  })
+  const known = new Map<string, number>()
+  for (const [b, block] of instance.blocks.entries()) {
+    const needs = block.needs.map((n) => instance.needs[n] as Need)
+    // What lies somewhere already asks for just that place.
+    const isBare = needs.every((n) => n.present < 0 && !n.locked)
+    const asks = `${needs.map((n) => `${n.abilities} ${n.line} ${n.ofFour}`).join(';')}|${block.ribbons.join(';')}`
+    for (const [host, layout] of hosts.entries()) {
+      const hostCost = block.hostCost[host] ?? INF
+      const key = `${asks}|${layout}`
+      let bare = isBare && hostCost < INF ? known.get(key) : undefined
+      if (bare === undefined) {
+        bare = (bestPlace(o, b, host)?.cost ?? INF) - o.opening(host) - (hostCost < INF ? hostCost : 0)
+        if (isBare && hostCost < INF) known.set(key, bare)
+      }
+      o.floors[b * instance.inUse.length + host] = bare + hostCost
+    }
   }
 }
 

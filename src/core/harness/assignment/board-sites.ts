@@ -12,7 +12,7 @@ export const pinAbilities = (pin: Pin): number => {
   let bits = 0
   for (const a of pin.abilities) {
     if (a === 'digital') bits |= ability.lamp | ability.drive | ability.servo | ability.coil
-    else if (a === 'pull-up') bits |= ability.contact | ability.signal
+    else if (a === 'pull-up') bits |= pin.loaded ? 0 : ability.contact | ability.signal
     else if (a === 'analog') bits |= ability.wiper
     else bits |= ability[a]
   }
@@ -41,14 +41,14 @@ export const channelSites = (
   header: number,
 ): { sites: Site[]; rows: number; whole: boolean } => {
   let abilities = 0
-  for (const a of kind.abilities) abilities |= ability[a]
+  for (const a of kind.abilities) abilities |= a === 'bus' ? 0 : ability[a]
   if (kind.inductive) abilities = ability.inductive
   const whole = kind.abilities.includes('coil')
   const sites = Array.from({ length: channelsOf(kind, chips) }, (_, c) => ({
     host,
     header: whole ? header + Math.floor(c / 4) : header,
     at: whole ? c % 4 : c,
-    abilities,
+    abilities: kind.abilities.includes('bus') ? ability[c === 0 ? 'bus-data' : 'bus-clock'] : abilities,
     cost: 0,
   }))
   return { sites, rows: whole ? channelsOf(kind, chips) / 4 : 1, whole }

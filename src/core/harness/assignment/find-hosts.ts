@@ -17,7 +17,10 @@ export const findAny = (instance: Instance): { sites: Int32Array } | { proven: b
   return { proven: search.steps < search.most }
 }
 
-/** Whether each wire could have a site of its own at all, if blocks did not hold together: without that, nothing will do. */
+/**
+ * Whether each wire could have a site of its own at all, if blocks did not hold together: without that, nothing will do.
+ * Wires of one line may all share a site; but one site at least the line needs for itself, whatever shares it.
+ */
 const couldMatch = ({ sites, needs, blocks }: Instance): boolean => {
   const holder = new Int32Array(sites.length).fill(-1)
   const may = (n: number, s: number): boolean => {
@@ -40,8 +43,18 @@ const couldMatch = ({ sites, needs, blocks }: Instance): boolean => {
     }
     return false
   }
-  // Wires of a shared line need no site of their own.
-  return needs.every((need, n) => need.line !== 0 || augment(n, new Uint8Array(sites.length)))
+  // Of each line the wire with the fewest sites to choose from stands for all of it.
+  const standsFor = new Map<number, { n: number; room: number }>()
+  for (const [n, need] of needs.entries()) {
+    if (need.line === 0) continue
+    const room = sites.reduce((sum, _, s) => sum + (may(n, s) ? 1 : 0), 0)
+    const known = standsFor.get(need.line)
+    if (!known || room < known.room) standsFor.set(need.line, { n, room })
+  }
+  return needs.every(
+    (need, n) =>
+      (need.line !== 0 && standsFor.get(need.line)?.n !== n) || augment(n, new Uint8Array(sites.length)),
+  )
 }
 
 class Search {

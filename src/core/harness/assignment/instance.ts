@@ -61,6 +61,8 @@ export const ability = {
   serial: 2048,
   inductive: 4096,
   line: 8192,
+  'bus-data': 16384,
+  'bus-clock': 32768,
 } as const
 export type AbilityName = keyof typeof ability
 

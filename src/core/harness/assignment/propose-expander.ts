@@ -1,11 +1,19 @@
 import type { ChannelAbility, ExpanderKind } from '../../catalogue/expander-kind'
 import { expanderKind, expanderKinds } from '../../catalogue/expanders'
 import { addRow, apply, type Change, changeRow, squash } from '../../rig/edit'
-import { boardsOf, expandersOf, leadsOnExpander, linesOf, type Rig, rowsOf } from '../../rig/rig'
+import {
+  boardsOf,
+  expandersOf,
+  leadsOnBoard,
+  leadsOnExpander,
+  linesOf,
+  type Rig,
+  rowsOf,
+} from '../../rig/rig'
 import type { BoardRow, ExpanderRow } from '../../rig/rows'
 import { boardLines } from '../chip'
 import { newExpander } from '../new-expander'
-import { type Proposal, propose } from './propose'
+import { type Proposal, propose, type Weighed, weigh } from './propose'
 import type { Scope } from './rig-instance'
 
 /** An expander that a proposal brings along, and what it does for the rig. */
@@ -37,11 +45,38 @@ interface Way {
   readonly chips: number
 }
 
+/** Wires up to which every way is worked out in full; beyond, ways are compared quickly and the best is worked out. */
+const SMALL = 60
+/** Expanders a board that are added to a large rig at most. */
+const STEPS_PER_BOARD = 3
+
+/** How far it is: parts that have a place, of all that are to have one. */
+export interface AssignProgress {
+  readonly placed: number
+  readonly of: number
+}
+
 /**
  * Assigns the wires in scope, with expanders where pins run out: for what is short most, every kind that could
  * help is tried on every board, and the cheapest that places most is taken; again until all have a place.
  */
-export const proposeWithExpanders = (rig: Rig, scope: Scope, id: () => string): ExpandedProposal => {
+export const proposeWithExpanders = (
+  rig: Rig,
+  scope: Scope,
+  id: () => string,
+  report: (progress: AssignProgress) => void = () => {},
+): ExpandedProposal => {
+  const parts = scope.partIds?.size ?? rowsOf(rig, 'part').length
+  const tell = (unplaced: readonly string[]) =>
+    report({ placed: Math.max(0, parts - unplaced.length), of: parts })
+  const first = weigh(rig, scope)
+  tell(first.unplaced)
+  return first.wires <= SMALL
+    ? smallWithExpanders(rig, scope, id)
+    : largeWithExpanders(rig, scope, id, first, tell)
+}
+
+const smallWithExpanders = (rig: Rig, scope: Scope, id: () => string): ExpandedProposal => {
   let base = rig
   let best = propose(rig, scope, id)
   const added: Change[] = []
@@ -68,6 +103,45 @@ export const proposeWithExpanders = (rig: Rig, scope: Scope, id: () => string): 
     best = first.proposal
     added.push(first.way.change)
   }
+  return expanded(base, best, added, others)
+}
+
+/** The same for very many wires: of boards that are alike one is tried, and only what is taken is worked out. */
+const largeWithExpanders = (
+  rig: Rig,
+  scope: Scope,
+  id: () => string,
+  first: Weighed,
+  tell: (unplaced: readonly string[]) => void,
+): ExpandedProposal => {
+  let base = rig
+  let now = first
+  const added: Change[] = []
+  const most = STEPS_PER_BOARD * Math.max(1, boardsOf(rig).length)
+  for (let step = 0; step < most && now.unplaced.length > 0; step++) {
+    const tried = waysFor(base, now, scope, id, true).map((way) => {
+      const grown = apply(base, [way.change])
+      const weighed = weigh(grown, scope)
+      return { way, grown, weighed, score: scoreOf(weighed) + CHIP * way.chips + KIND }
+    })
+    tried.sort((a, b) => a.score - b.score)
+    const [best] = tried
+    if (!best || best.weighed.unplaced.length >= now.unplaced.length) break
+    base = best.grown
+    now = best.weighed
+    added.push(best.way.change)
+    tell(now.unplaced)
+  }
+  return expanded(base, propose(base, scope, id, 'if small'), added, [])
+}
+
+/** A proposal with the expanders that it brings along. */
+const expanded = (
+  base: Rig,
+  best: Proposal,
+  added: readonly Change[],
+  others: readonly string[],
+): ExpandedProposal => {
   const after = apply(base, best.changes)
   const changes = squash([added, best.changes])
   const brought = changes.flatMap((c) => (c.table === 'expander' && c.op !== 'remove' ? [c.id] : []))
@@ -85,9 +159,16 @@ const wordsFor = (rig: Rig, expander: ExpanderRow): string => {
     : savedWords(rig, expander)
 }
 
-const scoreOf = (p: Proposal): number => p.unplaced.length * UNPLACED + (p.cost % UNPLACED)
+const scoreOf = (p: Pick<Proposal, 'unplaced' | 'cost'>): number =>
+  p.unplaced.length * UNPLACED + (p.cost % UNPLACED)
 
-const waysFor = (rig: Rig, proposal: Proposal, scope: Scope, id: () => string): Way[] => {
+const waysFor = (
+  rig: Rig,
+  proposal: Pick<Proposal, 'unplaced' | 'shortages'>,
+  scope: Scope,
+  id: () => string,
+  isLarge = false,
+): Way[] => {
   const ways: Way[] = []
   const short = proposal.shortages.reduce((sum, s) => sum + s.wires, 0)
   for (const { ability, wires } of proposal.shortages) {
@@ -96,8 +177,10 @@ const waysFor = (rig: Rig, proposal: Proposal, scope: Scope, id: () => string): 
       if (!kind.abilities.includes(ability as ChannelAbility) || kind.follows) continue
       // On a full board an expander's own lines take pins whose wires move onto it; so may others that found none.
       const lines = boardLines(kind).length
-      for (const board of boardsFor(rig, proposal, scope))
-        ways.push(...waysWith(rig, kind, board, [wires, wires + lines, short + lines], id))
+      const boards = boardsFor(rig, proposal, scope)
+      const counts = isLarge ? [wires + lines] : [wires, wires + lines, short + lines]
+      for (const board of isLarge ? unlike(rig, boards) : boards)
+        ways.push(...waysWith(rig, kind, board, counts, id))
     }
     // One thing after the other: what is short most is cured first.
     if (ways.length > 0) break
@@ -106,7 +189,11 @@ const waysFor = (rig: Rig, proposal: Proposal, scope: Scope, id: () => string): 
 }
 
 /** Boards that the parts without a place could hang on: those of their panels first; all where they have none. */
-const boardsFor = (rig: Rig, proposal: Proposal, { boardIds }: Scope): readonly BoardRow[] => {
+const boardsFor = (
+  rig: Rig,
+  proposal: Pick<Proposal, 'unplaced'>,
+  { boardIds }: Scope,
+): readonly BoardRow[] => {
   const panels = new Set(proposal.unplaced.map((p) => rig.part[p]?.panelId))
   const near = new Set(
     rowsOf(rig, 'lead').flatMap((l) => {
@@ -117,6 +204,22 @@ const boardsFor = (rig: Rig, proposal: Proposal, { boardIds }: Scope): readonly 
   const boards = boardsOf(rig).filter((b) => !boardIds || boardIds.has(b.id))
   const own = boards.filter((b) => near.has(b.id))
   return own.length > 0 ? own : boards
+}
+
+/** Of boards that are the same, with the same on them, the first: what is true of it is true of all. */
+const unlike = (rig: Rig, boards: readonly BoardRow[]): BoardRow[] => {
+  const seen = new Set<string>()
+  return boards.filter((board) => {
+    const wired = leadsOnBoard(rig, board.id).length
+    const chips = expandersOf(rig, board.id).map(
+      (e) => `${e.kind} ${e.chips} ${leadsOnExpander(rig, e.id).length}`,
+    )
+    // What is wired already makes each board one of its own.
+    const key = wired > 0 ? board.id : JSON.stringify([board.model, board.own, chips.sort()])
+    if (seen.has(key)) return false
+    seen.add(key)
+    return true
+  })
 }
 
 const waysWith = (
@@ -131,7 +234,9 @@ const waysWith = (
     .filter((e) => e.kind === kind.id)
     .reduce((sum, e) => sum + e.chips * kind.channelsPerChip - leadsOnExpander(rig, e.id).length, 0)
   const ways: Way[] = []
-  const counts = new Set(wires.map((w) => Math.ceil((w - free) / kind.channelsPerChip)))
+  const counts = new Set(
+    wires.map((w) => Math.min(kind.mostChips, Math.ceil((w - free) / kind.channelsPerChip))),
+  )
   for (const chips of counts) {
     if (chips < 1) continue
     const chain = there.find((e) => e.kind === kind.id && e.chips + chips <= kind.mostChips)

@@ -217,6 +217,59 @@ describe('a proposal with expanders', () => {
   })
 })
 
+describe('what cannot be', () => {
+  const windows = (n: number) => Array.from({ length: n }, () => 'digits-4-max7219')
+  const buttons = (n: number) => Array.from({ length: n }, () => 'button-10-red')
+
+  it('is proven, lines that displays share counted once for all of them', () => {
+    // 14 buttons, three selects, one data, one clock: 19 wires for the 18 pins there are.
+    const rig = withParts([...windows(3), ...buttons(14)])
+    expect(propose(rig, { partIds: null }, ids())).toMatchObject({ unplaced: { length: 1 }, proven: true })
+  })
+
+  it('is not claimed of what just fits', () => {
+    const rig = withParts([...windows(3), ...buttons(13)])
+    expect(propose(rig, { partIds: null }, ids())).toMatchObject({ unplaced: [], proven: false })
+  })
+
+  it('is not claimed where a line that is shared needs no pin of its own', () => {
+    // Nine windows on eleven lines: apart they would take 27.
+    const rig = withParts(windows(9))
+    expect(propose(rig, { partIds: null }, ids())).toMatchObject({ unplaced: [], proven: false })
+  })
+})
+
+describe('a cockpit of 240 parts that is only drawn', () => {
+  const mix = [
+    ...['button-10-red', 'lamp-5-green', 'toggle-2', 'encoder', 'lamp-8-green'],
+    ...['button-10-grey', 'toggle-3', 'digits-4-max7219', 'gauge-36', 'pot'],
+  ]
+  const kinds = Array.from({ length: 240 }, (_, i) => mix[i % mix.length] ?? '')
+  const withBoards = (count: number): Rig => {
+    const rig = withParts(kinds)
+    const first = rig.board.board as BoardRow
+    const more = Array.from({ length: count - 1 }, (_, i) =>
+      addRow('board', { ...first, id: `board ${i}`, name: `Board ${i}`, position: i + 2 }),
+    )
+    return apply(rig, more)
+  }
+
+  it('finds a place for all of them on 12 small boards, with the chips that takes, and says how far it is', () => {
+    const rig = withBoards(12)
+    const told: number[] = []
+    const proposal = proposeWithExpanders(rig, { partIds: null }, ids(), ({ placed, of }) => {
+      expect(of).toBe(240)
+      told.push(placed)
+    })
+    expect(proposal.unplaced).toEqual([])
+    expect(proposal.expanders.length).toBeGreaterThan(0)
+    expect(told).toEqual([...told].sort((a, b) => a - b))
+    expect(told.at(-1)).toBe(240)
+    const after = taken(rig, proposal.changes)
+    for (const part of rowsOf(after, 'part')) expect(isWhollyWired(after, part)).toBe(true)
+  })
+})
+
 describe('a coil', () => {
   const coils = (count: number, model?: string) =>
     withParts(

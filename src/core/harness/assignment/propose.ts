@@ -6,6 +6,7 @@ import { apply, type Change, changeRow, type Diff, sameValue, squash } from '../
 import { leadsOf, leadsOnBoard, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, PartRow } from '../../rig/rows'
 import { throughArray } from '../between'
+import { drawsOf } from '../draws'
 import {
   type Beginning,
   beginningOf,
@@ -19,7 +20,7 @@ import {
   terminalsOf,
 } from '../leads'
 import { shortName } from '../new-expander'
-import { assign } from './assign'
+import { assign, type Search } from './assign'
 import { ability, type Need } from './instance'
 import { type RigInstance, rigInstance, type Scope } from './rig-instance'
 
@@ -60,12 +61,7 @@ export interface Proposal {
 const RAIL_PART_MILLIAMPS = 100
 
 /** Assigns the wires in scope; what is wired stays as far as that is possible. */
-export const propose = (
-  rig: Rig,
-  scope: Scope,
-  id: () => string,
-  search: 'all' | 'if small' = 'all',
-): Proposal => {
+export const propose = (rig: Rig, scope: Scope, id: () => string, search: Search = 'all'): Proposal => {
   const built = rigInstance(rig, scope)
   const solution = assign(built.instance, search)
   const wiring = new Rewiring(rig, id)
@@ -78,12 +74,7 @@ export const propose = (
     if (wire.lampMinus === undefined) wiring.put(wire.from, end)
     else wiring.putLamp(wire.from.id, wire.lampMinus, end)
   }
-  const out = new Set(solution.unplaced)
-  const unplaced = new Set<string>()
-  for (const [n, need] of built.instance.needs.entries()) {
-    const from = built.wires[n]?.from
-    if (from && out.has(need.block)) unplaced.add(from.id)
-  }
+  const unplaced = ownersOf(built, solution.unplaced)
   for (const part of rowsOf(rig, 'part'))
     if ((!scope.partIds || scope.partIds.has(part.id)) && !unplaced.has(part.id)) wiring.finishPart(part)
   for (const expander of rowsOf(rig, 'expander')) wiring.finishExpander(expander.id)
@@ -92,7 +83,34 @@ export const propose = (
     unplaced: [...unplaced],
     proven: solution.proven,
     shortages: shortagesOf(built, solution.assignment, solution.unplaced),
-    cost: placedCost(solution.cost, out.size),
+    cost: placedCost(solution.cost, solution.unplaced.length),
+  }
+}
+
+/** Parts and expanders some of whose wires found no place. */
+const ownersOf = (built: RigInstance, blocks: readonly number[]): Set<string> => {
+  const out = new Set(blocks)
+  const owners = new Set<string>()
+  for (const [n, need] of built.instance.needs.entries()) {
+    const from = built.wires[n]?.from
+    if (from && out.has(need.block)) owners.add(from.id)
+  }
+  return owners
+}
+
+/** What an assignment would leave over, reckoned quickly and without its wires. */
+export interface Weighed extends Pick<Proposal, 'unplaced' | 'shortages' | 'cost'> {
+  readonly wires: number
+}
+
+export const weigh = (rig: Rig, scope: Scope): Weighed => {
+  const built = rigInstance(rig, scope)
+  const solution = assign(built.instance, 'quick')
+  return {
+    unplaced: [...ownersOf(built, solution.unplaced)],
+    shortages: shortagesOf(built, solution.assignment, solution.unplaced),
+    cost: placedCost(solution.cost, solution.unplaced.length),
+    wires: built.instance.needs.length,
   }
 }
 
@@ -213,7 +231,7 @@ class Rewiring {
     const model = modelOf(board)
     if (!kind || !board || !model) return null
     if (kind.terminals.some((t) => t.role === 'wiper')) return railAt(board, (v) => v === model.logicVolts)
-    const most = kind.draws?.mostMa ?? kind.electrical?.milliamps ?? 0
+    const most = drawsOf(part)?.mostMa ?? kind.electrical?.milliamps ?? 0
     const large = rowsOf(this.now, 'supply').find(
       (s) => s.volts === 5 && s.groundJoined && s.maxMilliamps >= 1000 && s.id !== board.supplyId,
     )

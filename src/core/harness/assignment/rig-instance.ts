@@ -1,3 +1,4 @@
+import { pinOf } from '../../catalogue/boards'
 import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
@@ -8,6 +9,7 @@ import { boardLines } from '../chip'
 import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt, terminalAt } from '../leads'
 import { placeOfChannel } from '../lines'
 import { neededLines } from '../needed-lines'
+import { pwmUsers } from '../pwm-channels'
 import { channelNeed, drivenTerminals } from '../wiring'
 import { boardSites, channelSites } from './board-sites'
 import { ability, type Block, type Instance, type Need, type Site } from './instance'
@@ -53,6 +55,7 @@ class Builder {
   private readonly wires: (Wire | null)[] = []
   private readonly blocks: Block[] = []
   private readonly lines = new Map<string, number>()
+  private homes: ReadonlyMap<string, ReadonlySet<string>> | null = null
   /** Leads that are to be assigned. */
   private readonly inScope = new Set<string>()
 
@@ -87,7 +90,7 @@ class Builder {
       const model = modelOf(board)
       if (!model) continue
       for (const { name, ...site } of boardSites(model, host, header))
-        this.addSite(site, { at: 'contact', boardId: board.id, pin: name })
+        this.addSite(this.pulsedOnce(board, name, site), { at: 'contact', boardId: board.id, pin: name })
       header += model.headers.length
       for (const expander of expandersOf(this.rig, board.id)) {
         const kind = expanderKind(expander.kind)
@@ -102,6 +105,16 @@ class Builder {
         header += made.rows
       }
     }
+  }
+
+  /** Of pins that one timer channel drives, only one is offered for lamps and servos: the one that has one, else the first. */
+  private pulsedOnce(board: BoardRow, pin: string, site: Site): Site {
+    const model = modelOf(board)
+    const channel = model && pinOf(model, pin)?.pwmChannel
+    if (!model || channel === undefined) return site
+    const user = pwmUsers(this.rig, board.id).get(channel)?.[0]?.pin
+    const offered = user ?? model.pins.find((p) => p.pwmChannel === channel)?.name
+    return pin === offered ? site : { ...site, abilities: site.abilities & ~(ability.lamp | ability.servo) }
   }
 
   private addSite(site: Site, end: LeadEnd): void {
@@ -186,16 +199,9 @@ class Builder {
 
   /** The boards that the panels of these parts are wired to. */
   private homesOf(parts: readonly PartRow[]): ReadonlySet<string> {
-    const panels = new Set(parts.map((p) => p.panelId))
-    const homes = new Set<string>()
-    for (const part of rowsOf(this.rig, 'part')) {
-      if (!panels.has(part.panelId)) continue
-      for (const lead of leadsOf(this.rig, part.id)) {
-        const board = boardOfLead(this.rig, lead)
-        if (board !== null) homes.add(board)
-      }
-    }
-    return homes
+    this.homes ??= homesByPanel(this.rig)
+    const { homes } = this
+    return new Set(parts.flatMap((p) => [...(homes.get(p.panelId) ?? [])]))
   }
 
   private wiresOf(part: PartRow): { wire: Wire; need: Omit<Need, 'block'> }[] {
@@ -251,7 +257,7 @@ class Builder {
     const wires = lines.map((terminal) => {
       const from: Beginning = { of: 'expander', id: expanderId, terminal: terminal.id }
       const lead = leads.find((l) => l.terminal === terminal.id)
-      let abilities: number = ability.drive
+      let abilities: number = ability.drive | (terminal.needs === 'pwm' ? ability.pwm : 0)
       if (terminal.role === 'signal') abilities = ability.signal | (measures ? ability.wiper : 0)
       if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock')
         abilities = ability[terminal.role]
@@ -289,11 +295,29 @@ class Builder {
   }
 }
 
+/** By panel, the boards that its parts are wired to. */
+const homesByPanel = (rig: Rig): ReadonlyMap<string, ReadonlySet<string>> => {
+  const homes = new Map<string, Set<string>>()
+  for (const lead of rowsOf(rig, 'lead')) {
+    const panelId = rig.part[lead.partId ?? '']?.panelId
+    const board = boardOfLead(rig, lead)
+    if (panelId === undefined || board === null) continue
+    const known = homes.get(panelId)
+    if (known) known.add(board)
+    else homes.set(panelId, new Set([board]))
+  }
+  return homes
+}
+
 /** What a terminal of a part asks of a site. */
 const abilitiesFor = (kind: PartKind, terminal: Terminal, lead: LeadRow | undefined): number => {
-  if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock') return ability[terminal.role]
+  if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock') {
+    // On a shifter it stays on one: the bus at the board's own pins has another voltage.
+    if (lead?.channel == null) return ability[terminal.role]
+    return ability[terminal.role === 'two-wire-data' ? 'bus-data' : 'bus-clock']
+  }
   const need = channelNeed(kind, terminal)
   // A pin will do for a line; it goes on a channel only where somebody has put it on one.
   if (need === 'line' && lead?.channel != null) return ability.line
-  return need === null || need === 'line' ? ability.drive : ability[need]
+  return need === null || need === 'line' || need === 'bus' ? ability.drive : ability[need]
 }

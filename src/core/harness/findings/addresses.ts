@@ -11,6 +11,7 @@ interface Device {
   readonly expanderId: string | null
   readonly first: number
   readonly count: number
+  readonly never: readonly number[]
   readonly jumpers: number
   readonly set: (jumpers: number) => Change | null
 }
@@ -25,6 +26,7 @@ const devicesOn = (rig: Rig, boardId: string): Device[] => {
         name: expander.name,
         partId: null,
         expanderId: expander.id,
+        never: [],
         ...addresses,
         jumpers: expander.jumpers,
       },
@@ -38,7 +40,14 @@ const devicesOn = (rig: Rig, boardId: string): Device[] => {
     const onBus = leadsOnBoard(rig, boardId).some((l) => l.partId === id && l.terminal === 'data')
     if (!part || !addresses || !onBus) continue
     devices.push({
-      ...{ name: part.name, partId: id, expanderId: null, first: addresses.first, count: addresses.count },
+      ...{
+        name: part.name,
+        partId: id,
+        expanderId: null,
+        first: addresses.first,
+        count: addresses.count,
+        never: [],
+      },
       jumpers: part.settings.jumpers ?? addresses.asMade,
       set: (jumpers) => changeRow('part', part, { ...part, settings: { ...part.settings, jumpers } }),
     })
@@ -55,21 +64,26 @@ export const addressClashes = (rig: Rig): HarnessFinding[] =>
     for (const device of devices) {
       const address = device.first + device.jumpers
       const other = taken.get(address)
-      if (!other) {
+      const reserved = device.never.includes(device.jumpers)
+      if (!other && !reserved) {
         taken.set(address, device)
         continue
       }
       const used = new Set(devices.map((d) => d.first + d.jumpers))
-      const free = Array.from({ length: device.count }, (_, j) => j).find((j) => !used.has(device.first + j))
+      const free = Array.from({ length: device.count }, (_, j) => j).find(
+        (j) => !used.has(device.first + j) && !device.never.includes(j),
+      )
       found.push({
         id: `address ${device.partId ?? device.expanderId}`,
         kind: 'address',
-        words: `${other.name} and ${device.name} answer to the same address on the two-wire bus of ${board.name}: both would show or do the same, or neither anything.`,
+        words: reserved
+          ? `${device.name} is set to an address at which all chips of its kind answer: it would take what is meant for each of them.`
+          : `${other?.name} and ${device.name} answer to the same address on the two-wire bus of ${board.name}: both would show or do the same, or neither anything.`,
         place: {
-          partIds: [other, device].flatMap((d) => d.partId ?? []),
+          partIds: [other, device].flatMap((d) => d?.partId ?? []),
           leadIds: [],
           boardId: board.id,
-          expanderId: device.expanderId ?? other.expanderId ?? undefined,
+          expanderId: device.expanderId ?? other?.expanderId ?? undefined,
         },
         cure:
           free === undefined

@@ -7,6 +7,7 @@ import { numbered } from '../../rig/numbered'
 import { leadsOf, leadsOnBoard, leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, SupplyRow } from '../../rig/rows'
 import type { Milliamps } from '../../units-of-measure'
+import { drawsOf } from '../draws'
 import { lampCircuit, resistorChange } from '../lamp-circuit'
 import { beginningOf, leadTo } from '../leads'
 import { loadsOf } from '../loads'
@@ -64,16 +65,30 @@ const boardCurrents = (rig: Rig, board: BoardRow): HarnessFinding[] => {
     say(pin, 'pin current', words, leads, dimCure(rig, leads, most, model.milliampsPerPin))
   }
   for (const group of model.groups) {
-    const most = group.pins.reduce((sum, p) => sum + (load.pins.get(p) ?? 0), 0)
+    const through = (way: 'giving' | 'taking') =>
+      load.flows
+        .filter((f) => (f.way === way || f.way === 'either') && f.pins.some((p) => group.pins.includes(p)))
+        .reduce((sum, f) => sum + f.milliamps, 0)
+    const [giving, taking] = [through('giving'), through('taking')]
+    const way = group.only === 'taking' || (group.only === undefined && taking > giving) ? 'taking' : 'giving'
+    const most = way === 'taking' ? taking : giving
     if (most <= group.milliamps) continue
     const leads = on(group.pins)
-    const words = `${ma(most)} flow through ${group.name} of ${board.name} together; these stand ${ma(group.milliamps)}.`
-    say(group.name, 'group current', words, leads, dimCure(rig, leads, most, group.milliamps))
+    const words =
+      way === 'taking'
+        ? `${ma(most)} flow into ${group.name} of ${board.name} together; these stand ${ma(group.milliamps)}.`
+        : `${ma(most)} flow out of ${group.name} of ${board.name} together; these stand ${ma(group.milliamps)}.`
+    say(`${way} ${group.name}`, 'group current', words, leads, dimCure(rig, leads, most, group.milliamps))
   }
   if (load.allPins.most > model.milliampsAllPins) {
     const leads = on([...load.pins.keys()])
     const words = `The pins of ${board.name} give ${both(load.allPins)}; all of them together stand ${ma(model.milliampsAllPins)}. Lamps belong on a lamp driver, motors on a motor driver.`
     say('all', 'board current', words, leads, dimCure(rig, leads, load.allPins.most, model.milliampsAllPins))
+  }
+  if (load.taken.most > model.milliampsAllPins) {
+    const leads = on([...load.pins.keys()])
+    const words = `The pins of ${board.name} take in ${both(load.taken)}; through its ground go ${ma(model.milliampsAllPins)}. Lamps belong on a lamp driver, motors on a motor driver.`
+    say('ground', 'board current', words, leads, dimCure(rig, leads, load.taken.most, model.milliampsAllPins))
   }
   for (const [contact, rail] of load.rails) {
     const limit = railOf(model, contact)?.milliamps
@@ -231,7 +246,7 @@ const supplyCurrents = (rig: Rig): HarnessFinding[] =>
 const hungryParts = (rig: Rig): HarnessFinding[] =>
   rowsOf(rig, 'part').flatMap((part): HarnessFinding[] => {
     const kind = kindOf(part)
-    const most = kind?.draws?.mostMa ?? 0
+    const most = drawsOf(part)?.mostMa ?? 0
     const isHungry = kind?.aspects.some(
       (a) => a.kind === 'colour' || (a.kind === 'needle' && a.drive === 'servo'),
     )

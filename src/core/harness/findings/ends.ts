@@ -8,6 +8,7 @@ import type { ExpanderRow, LeadRow } from '../../rig/rows'
 import { beginningOf, endOfLead, endWords, leadTo, mayShare, terminalAt } from '../leads'
 import { channelWords } from '../lines'
 import { pinObjection } from '../pin-objection'
+import { pwmUsers } from '../pwm-channels'
 import { channelObjection, isWired, wiringsOf } from '../wiring'
 import { asSentence, assignCure, changed, type HarnessFinding, moveCure, placeOf, wireWords } from './finding'
 
@@ -51,7 +52,8 @@ const unablePin = (rig: Rig, lead: LeadRow): HarnessFinding[] => {
   const board = rig.board[lead.boardId]
   const model = modelOf(board)
   if (!board || !model) return []
-  const role = terminalAt(rig, beginningOf(lead))?.role
+  const terminal = terminalAt(rig, beginningOf(lead))
+  const role = terminal?.role
   const isSupply = role === 'plus' || (role === 'lamp-plus' && lead.shared)
   const pin = pinOf(model, lead.pin)
   if (isSupply && railOf(model, lead.pin)) return []
@@ -66,7 +68,7 @@ const unablePin = (rig: Rig, lead: LeadRow): HarnessFinding[] => {
       'own pin',
       `${what} ends at ${board.name} ${pin.name}, which the board itself uses: ${pin.taken}. The link to the computer would break down, or the part would not answer.`,
     )
-  const objection = pinObjection(pin, role)
+  const objection = pinObjection(pin, terminal)
   if (objection === null) return []
   if (role === 'two-wire-data' || role === 'two-wire-clock') {
     const right = model.pins.find((p) => p.abilities.includes(role))
@@ -100,6 +102,28 @@ const unableChannel = (rig: Rig, lead: LeadRow): HarnessFinding[] => {
     },
   ]
 }
+
+/** Lamps and servos on two pins that one channel of a timer drives: both would be as bright, or turned as far. */
+export const sharedPwm = (rig: Rig): HarnessFinding[] =>
+  rowsOf(rig, 'board').flatMap((board) => {
+    const found: HarnessFinding[] = []
+    for (const [channel, [first, ...more]] of pwmUsers(rig, board.id)) {
+      if (!first) continue
+      for (const lead of more)
+        found.push({
+          id: `pwm ${lead.id}`,
+          kind: 'pwm',
+          words: `${asSentence(wireWords(rig, first))} and ${wireWords(rig, lead)} are on ${board.name} ${first.pin} and ${lead.pin}, which one timer channel drives (${channel}): both would always be alike.`,
+          place: {
+            partIds: [first, lead].flatMap((l) => l.partId ?? []),
+            leadIds: [first.id, lead.id],
+            boardId: board.id,
+          },
+          cure: moveCure(rig, lead, board.id),
+        })
+    }
+    return found
+  })
 
 /** Parts one of whose aspects is spread over two boards. */
 export const spread = (rig: Rig): HarnessFinding[] =>

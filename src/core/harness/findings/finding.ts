@@ -30,6 +30,9 @@ export type FindingKind =
   | 'ribbon'
   | 'unknown'
   | 'capacity'
+  | 'pwm'
+  | 'regulator'
+  | 'resistor heat'
 
 /** Findings that leave a part no way to work; the others say that it will not work well, or not for long. */
 const fatal: ReadonlySet<FindingKind> = new Set([

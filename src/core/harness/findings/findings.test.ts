@@ -11,6 +11,7 @@ import {
   type TableName,
   tables,
 } from '../../rig/rows'
+import { drawsOf } from '../draws'
 import { type LeadEnd, leadsTo } from '../leads'
 import type { FindingKind, HarnessFinding } from './finding'
 import { partsThatCannotWork } from './finding'
@@ -161,6 +162,51 @@ const shifted = (b: Bench, plus: string): void => {
   const shifter = b.expander('74hct245')
   b.wire(shifter, { 'in-1': 'GP10', plus, ground: 'ground' })
   b.wire(b.part('colour-lamp-8'), { ground: 'ground', plus, data: `${shifter} 0` })
+}
+
+/** A display on the high side of a bus shifter. */
+const onBusShifter = (b: Bench, part: string): void => {
+  const shifter = b.expander('bss138')
+  b.wire(shifter, { 'in-1': 'GP4', 'in-2': 'GP5', low: '3V3', plus: 'VBUS', ground: 'ground' })
+  b.wire(part, { ground: 'ground', plus: 'VBUS', data: `${shifter} 0`, clock: `${shifter} 1` })
+}
+
+const brightLamps = (b: Bench, steps: string): void => {
+  const driver = b.expander('tlc5940')
+  b.wire(driver, { data: 'D2', clock: 'D3', latch: 'D4', blank: 'D8', steps, plus: '5V', ground: 'ground' })
+}
+
+/** Lamps of 20 mA whose minus is on a pin, from one on: the analog ones, or those of this number. */
+const sinkingLamps = (b: Bench, count: number, from: number | null = null): void => {
+  for (let n = 0; n < count; n++) {
+    const part = b.part('lamp-8-green', { seriesOhms: 150 })
+    b.wire(part, { plus: '5V', minus: from === null ? `A${n}` : `D${from + n}` })
+  }
+}
+
+/** Two gauge motors on eight pins of one group, with lamps on its last pin beside them. */
+const motors = (b: Bench, first: string[], second: string[], lamps: number): void => {
+  for (const pins of [first, second])
+    b.wire(b.part('gauge-36'), Object.fromEntries(pins.map((p, i) => [`coil-${i + 1}`, p])))
+  for (let n = 0; n < lamps; n++) b.lamp('D13')
+}
+
+/** A board fed by a supply, with a display that takes 110 mA in everyday use. */
+const fedBy = (b: Bench, volts: number, displays = 1): void => {
+  const supplyId = b.supply({ volts })
+  b.set('board', 'board', { supplyId })
+  for (let n = 0; n < displays; n++)
+    b.wire(b.part('digits-4-max7219'), {
+      ...{ plus: '5V', ground: 'ground', data: 'D2', clock: 'D3', select: 'D4' },
+    })
+}
+
+/** A lamp of 20 mA behind a switch array, from a supply. */
+const strongLamp = (b: Bench, volts: number, seriesOhms: number): void => {
+  const supply = b.supply({ volts })
+  const array = b.expander('uln2803')
+  b.wire(array, { 'in-1': 'D30', plus: supply, ground: 'ground' })
+  b.wire(b.part('lamp-8-green', { seriesOhms }), { plus: supply, minus: `${array} 0` })
 }
 
 const cases: readonly Case[] = [
@@ -369,14 +415,13 @@ const cases: readonly Case[] = [
         })
     },
     justNot: (b) => {
-      for (const d of [30, 33])
-        b.wire(b.part('digits-5-max7219'), {
-          plus: '5V',
-          ground: 'ground',
-          data: `D${d}`,
-          clock: `D${d + 1}`,
-          select: `D${d + 2}`,
-        })
+      b.wire(b.part('digits-6-max7219'), {
+        plus: '5V',
+        ground: 'ground',
+        data: 'D30',
+        clock: 'D31',
+        select: 'D32',
+      })
     },
   },
   {
@@ -425,8 +470,156 @@ const cases: readonly Case[] = [
     model: 'rp2040',
     has: (b) =>
       void b.wire(b.part('text-16x2'), { ground: 'ground', plus: 'VBUS', data: 'GP4', clock: 'GP5' }),
+    justNot: (b) => void onBusShifter(b, b.part('text-16x2')),
+  },
+  {
+    kind: 'voltage',
+    what: 'a text display at 3.3 V, whose glass stays blank',
+    has: (b) =>
+      void b.wire(b.part('text-16x2'), { ground: 'ground', plus: '3V3', data: 'D20', clock: 'D21' }),
     justNot: (b) =>
-      void b.wire(b.part('text-16x2'), { ground: 'ground', plus: '3V3', data: 'GP4', clock: 'GP5' }),
+      void b.wire(b.part('text-16x2'), { ground: 'ground', plus: '5V', data: 'D20', clock: 'D21' }),
+  },
+  {
+    kind: 'voltage',
+    what: 'a digit driver at 3.3 V',
+    model: 'rp2040',
+    has: (b) =>
+      void b.wire(b.part('digits-4-max7219'), {
+        ...{ ground: 'ground', plus: '3V3', data: 'GP10', clock: 'GP11', select: 'GP12' },
+      }),
+    justNot: (b) => {
+      const shifter = b.expander('74hct245')
+      b.wire(shifter, { 'in-1': 'GP10', 'in-2': 'GP11', 'in-3': 'GP12', plus: 'VBUS', ground: 'ground' })
+      b.wire(b.part('digits-4-max7219'), {
+        ...{ ground: 'ground', plus: 'VBUS' },
+        ...{ data: `${shifter} 0`, clock: `${shifter} 1`, select: `${shifter} 2` },
+      })
+    },
+  },
+  {
+    kind: 'voltage',
+    what: 'a strip at 3.3 V',
+    has: (b) => void b.wire(b.part('strip-8'), { ground: 'ground', plus: '3V3', data: 'D30' }),
+    justNot: (b) => void b.wire(b.part('strip-8'), { ground: 'ground', plus: '5V', data: 'D30' }),
+  },
+  {
+    kind: 'voltage',
+    what: 'a servo at 3.3 V, with a supply that could feed it',
+    has: (b) => {
+      b.supply()
+      b.wire(b.part('gauge-servo-36'), { ground: 'ground', plus: '3V3', pulse: 'D30' })
+    },
+    justNot: (b) => {
+      const supply = b.supply()
+      b.wire(b.part('gauge-servo-36'), { ground: 'ground', plus: supply, pulse: 'D30' })
+    },
+  },
+  {
+    kind: 'voltage',
+    what: 'a servo at 12 V',
+    has: (b) => {
+      b.supply()
+      const strong = b.supply({ volts: 12 })
+      b.wire(b.part('gauge-servo-36'), { ground: 'ground', plus: strong, pulse: 'D30' })
+    },
+    justNot: (b) => {
+      const supply = b.supply({ volts: 6 })
+      b.wire(b.part('gauge-servo-36'), { ground: 'ground', plus: supply, pulse: 'D30' })
+    },
+  },
+  {
+    kind: 'ability',
+    what: 'a button on the pin that has the lamp of the board',
+    model: 'atmega328p',
+    has: (b) => void b.button('D13'),
+    justNot: (b) => {
+      b.button('D12')
+      // It may be driven.
+      b.lamp('D13')
+    },
+  },
+  {
+    kind: 'ability',
+    what: 'a brightness clock on a pin without a timer output',
+    model: 'atmega328p',
+    has: (b) => void brightLamps(b, 'D7'),
+    justNot: (b) => void brightLamps(b, 'D5'),
+  },
+  {
+    kind: 'pwm',
+    what: 'two lamps that one timer channel drives',
+    model: 'rp2040',
+    has: (b) => {
+      b.lamp('GP2')
+      b.lamp('GP18')
+    },
+    justNot: (b) => {
+      b.lamp('GP2')
+      b.lamp('GP19')
+      b.button('GP18')
+    },
+  },
+  {
+    kind: 'address',
+    what: 'a pulse driver at the address of all of them',
+    has: (b) => void wiredExpander(b, 'pca9685', 40, { jumpers: 0x30 }),
+    justNot: (b) => void wiredExpander(b, 'pca9685', 40, { jumpers: 0x31 }),
+  },
+  {
+    kind: 'group current',
+    what: 'lamps that a group of pins takes in',
+    model: 'atmega328p',
+    has: (b) => sinkingLamps(b, 6),
+    justNot: (b) => sinkingLamps(b, 5),
+  },
+  {
+    kind: 'board current',
+    what: 'lamps that all pins take in, through ground',
+    model: 'atmega2560',
+    has: (b) => sinkingLamps(b, 11, 30),
+    justNot: (b) => sinkingLamps(b, 10, 30),
+  },
+  {
+    kind: 'group current',
+    what: 'gauge motors, each coil counted once',
+    model: 'atmega328p',
+    incurable: true,
+    has: (b) => motors(b, ['D5', 'D6', 'D7', 'D8'], ['D9', 'D10', 'D11', 'D12'], 5),
+    justNot: (b) => motors(b, ['D5', 'D6', 'D7', 'D8'], ['D9', 'D10', 'D11', 'D12'], 3),
+  },
+  {
+    kind: 'regulator',
+    what: 'a regulator that gets too hot',
+    model: 'atmega328p',
+    has: (b) => fedBy(b, 12),
+    justNot: (b) => fedBy(b, 9),
+  },
+  {
+    kind: 'regulator',
+    what: 'more volts than a board takes',
+    model: 'rp2040',
+    has: (b) => fedBy(b, 9),
+    justNot: (b) => fedBy(b, 5),
+  },
+  {
+    kind: 'regulator',
+    what: 'volts that neither the regulator nor the 5 V contact takes',
+    model: 'atmega328p',
+    has: (b) => fedBy(b, 24, 0),
+    justNot: (b) => fedBy(b, 7, 0),
+  },
+  {
+    kind: 'resistor heat',
+    what: 'a resistor that gets too hot',
+    has: (b) => strongLamp(b, 24, 1000),
+    justNot: (b) => strongLamp(b, 12, 470),
+  },
+  {
+    kind: 'resistor',
+    what: 'a resistor reckoned without what is lost in the switch array',
+    has: (b) => strongLamp(b, 5, 30),
+    justNot: (b) => strongLamp(b, 5, 100),
   },
   {
     kind: 'voltage',
@@ -582,6 +775,13 @@ describe.each(cases)('$kind: $what', ({ kind, has, justNot, model, incurable }) 
     const mended = apply(b.rig, changes)
     expect(invalidRows(mended, changes)).toEqual([])
     expect(harnessFindings(mended).map((f) => f.id)).not.toContain(found.id)
+    // A cure never makes a new fault.
+    const known = new Set(harnessFindings(b.rig).map((f) => f.id))
+    expect(
+      harnessFindings(mended)
+        .filter((f) => !known.has(f.id))
+        .map((f) => f.words),
+    ).toEqual([])
   })
 
   it('is not found where it just does not hold', () => {
@@ -623,5 +823,22 @@ describe('a board that is asked to hold too much', () => {
       'Port board cannot be loaded: 6 things hang on it, and it can hold 3. Move some of it to another board.',
     ])
     expect(words({ configurationBytes: 10 })[0]).toContain('it has 10')
+  })
+})
+
+describe('what a display with a MAX7219 takes', () => {
+  it('follows its segments and its set resistor, not its number of digits', () => {
+    const most = (kind: string, setOhms?: number) => {
+      const b = new Bench()
+      const part = b.part(kind, setOhms === undefined ? {} : { setOhms })
+      return drawsOf(b.rig.part[part] as PartRow)?.mostMa
+    }
+    expect(most('digits-3-max7219')).toBe(328)
+    expect(most('digits-8-max7219')).toBe(328)
+    // The rows of its data sheet: 28 kΩ for 20 mA a segment, 63.7 kΩ for 10 mA.
+    expect(most('digits-8-max7219', 28_000)).toBe(8 * 20 + 8)
+    expect(most('digits-8-max7219', 63_700)).toBe(8 * 10 + 8)
+    expect(most('digits-8-max7219', 10_000)).toBe(328)
+    expect(most('digits-8-max7219', 40_000)).toBeLessThan(most('digits-8-max7219', 30_000) ?? 0)
   })
 })

@@ -2,10 +2,11 @@ import type { Rig } from '../../rig/rig'
 import { addressClashes } from './addresses'
 import { capacity, type KnownLimits } from './capacity'
 import { currents } from './currents'
-import { clashes, shortOfChannels, spread, unable, unknowns } from './ends'
+import { clashes, sharedPwm, shortOfChannels, spread, unable, unknowns } from './ends'
 import type { FindingKind, HarnessFinding } from './finding'
-import { inductives, resistors } from './lamps'
+import { hotResistors, inductives, resistors } from './lamps'
 import { brokenRibbons, unassigned } from './open'
+import { regulators } from './regulators'
 import { joins, voltages } from './supplies'
 
 const rules: readonly ((rig: Rig) => HarnessFinding[])[] = [
@@ -13,11 +14,14 @@ const rules: readonly ((rig: Rig) => HarnessFinding[])[] = [
   joins,
   clashes,
   unable,
+  sharedPwm,
   addressClashes,
   voltages,
   inductives,
   resistors,
+  hotResistors,
   currents,
+  regulators,
   spread,
   shortOfChannels,
   brokenRibbons,
@@ -60,4 +64,7 @@ export const findingWords: Record<FindingKind, string> = {
   ribbon: 'ribbon',
   unknown: 'unknown',
   capacity: 'memory',
+  pwm: 'timer',
+  regulator: 'regulator',
+  'resistor heat': 'heat',
 }

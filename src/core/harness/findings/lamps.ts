@@ -1,8 +1,10 @@
 import { expanderKind } from '../../catalogue/expanders'
+import { changeRow } from '../../rig/edit'
 import { type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, PartRow } from '../../rig/rows'
 import { throughArray } from '../between'
 import { type LampCircuit, lampCircuit, resistorChange } from '../lamp-circuit'
+import { resistorSize, resistorWatts, USUAL_WATTS, wattWords } from '../resistor-heat'
 import { seriesOhms } from '../series-resistor'
 import { changed, type HarnessFinding } from './finding'
 
@@ -41,7 +43,9 @@ export const resistors = (rig: Rig): HarnessFinding[] =>
       words: `Give it ${right} Ω`,
       changes: () => changed(resistorChange(rig, part.id, right)),
     }
-    const sum = `(${lamp.volts} V − ${lamp.forwardVolts} V) / ${ma(lamp.rated)}, next E12 value: ${right} Ω`
+    const fed =
+      lamp.dropVolts > 0 ? `${lamp.volts + lamp.dropVolts} V − ${lamp.dropVolts} V` : `${lamp.volts} V`
+    const sum = `(${fed} − ${lamp.forwardVolts} V) / ${ma(lamp.rated)}, next E12 value: ${right} Ω`
     if (ohms === undefined) {
       const words = `“${part.name}” has no series resistor: it takes more current than it or its pin can stand. ${sum}.`
       return [{ id: `resistor ${part.id}`, kind: 'resistor', words, place, cure }]
@@ -55,6 +59,33 @@ export const resistors = (rig: Rig): HarnessFinding[] =>
       return [{ id: `resistor ${part.id}`, kind: 'resistor', words, place, cure }]
     }
     return []
+  })
+
+/** Series resistors that get hotter than their size can stand. */
+export const hotResistors = (rig: Rig): HarnessFinding[] =>
+  lampsOf(rig).flatMap(({ part, lamp }): HarnessFinding[] => {
+    const watts = resistorWatts(part, lamp)
+    const rated = part.settings.seriesWatts ?? USUAL_WATTS
+    if (watts === null || watts <= rated) return []
+    const size = resistorSize(watts)
+    return [
+      {
+        id: `resistor heat ${part.id}`,
+        kind: 'resistor heat',
+        words: `The resistor of “${part.name}” turns ${watts.toFixed(2)} W into heat; one of ${wattWords(rated)} gets too hot.`,
+        place: { partIds: [part.id], leadIds: [lamp.driven.id], boardId: lamp.driven.boardId ?? undefined },
+        cure:
+          size === null
+            ? null
+            : {
+                words: `Take one of ${wattWords(size)}`,
+                changes: () =>
+                  changed(
+                    changeRow('part', part, { ...part, settings: { ...part.settings, seriesWatts: size } }),
+                  ),
+              },
+      },
+    ]
   })
 
 /** Coils that a pin or a chip without protection switches. */

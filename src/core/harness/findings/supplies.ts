@@ -2,11 +2,12 @@ import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import type { PartKind } from '../../catalogue/part-kind'
-import { changeRow } from '../../rig/edit'
+import { apply, changeRow, squash } from '../../rig/edit'
 import { boardOfLead, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import type { Volts } from '../../units-of-measure'
-import { canShift, throughShifter } from '../between'
+import { canShift, canShiftBus, throughBusShifter, throughShifter } from '../between'
+import { drawsOf } from '../draws'
 import { voltsAt } from '../lamp-circuit'
 import { beginningOf, leadTo } from '../leads'
 import { channelNeed } from '../wiring'
@@ -14,6 +15,8 @@ import { asSentence, type Cure, changed, type HarnessFinding, placeOf, wireWords
 
 /** A chip at this share of its own supply counts a level as high, as 74HC and WS2812 data sheets have it. */
 const HIGH_SHARE = 0.7
+/** Parts from which more than this is taken should not hang on the board's own supply. */
+const BOARD_PART_MILLIAMPS = 200
 /** What a board of 3.3 V stands on a pin. */
 const SLACK_VOLTS = 0.3
 
@@ -90,6 +93,54 @@ const feedFrom = (
     : null
 }
 
+/** A cure with that of what it would leave wrong with the same part: right volts may need a shifter for its lines. */
+const thenMended = (rig: Rig, part: PartRow, cure: Cure | null): Cure | null => {
+  if (!cure) return null
+  const next = partVoltages(
+    apply(
+      rig,
+      cure.changes(() => ''),
+    ),
+    part,
+  )[0]?.cure
+  if (!next) return cure
+  return {
+    words: `${cure.words}, and ${next.words.charAt(0).toLowerCase()}${next.words.slice(1)}`,
+    changes: (id) => {
+      const first = cure.changes(id)
+      const after = apply(rig, first)
+      return squash([first, partVoltages(after, part)[0]?.cure?.changes(id) ?? []])
+    },
+  }
+}
+
+/** From a contact of the board that has what it works from, else from a supply that does. */
+const feedRight = (
+  rig: Rig,
+  lead: LeadRow,
+  board: BoardRow,
+  works: { readonly least: Volts; readonly most: Volts },
+): Cure | null => {
+  const supply = rowsOf(rig, 'supply').find(
+    (s) => s.groundJoined && s.volts >= works.least && s.volts <= works.most,
+  )
+  // What takes much current is not hung on the board itself.
+  const part = rig.part[lead.partId ?? '']
+  const hungry = ((part && drawsOf(part)?.mostMa) ?? 0) > BOARD_PART_MILLIAMPS
+  if (supply && (hungry || !feedFrom(rig, lead, board, works)))
+    return {
+      words: `Feed it from ${supply.name}`,
+      changes: (id) => changed(leadTo(rig, beginningOf(lead), { at: 'supply', supplyId: supply.id }, id)),
+    }
+  return feedFrom(rig, lead, board, works)
+}
+
+/** Whether its bus hangs on the board's own pins, with nothing between. */
+const isOnBareBus = (rig: Rig, part: PartRow): boolean => {
+  const bus = kindOf(part)?.terminals.filter((t) => t.role === 'two-wire-data' || t.role === 'two-wire-clock')
+  return leadsOf(rig, part.id).some((l) => l.pin !== null && bus?.some((t) => t.id === l.terminal))
+}
+
 const driveTerminals = (kind: PartKind) =>
   kind.aspects.every((a) => a.kind === 'needle') ? [] : kind.terminals.filter((t) => t.role === 'drive')
 
@@ -117,10 +168,24 @@ const partVoltages = (rig: Rig, part: PartRow): HarnessFinding[] => {
     const words = `“${part.name}” is fed with ${volts} V and measured by ${board.name}, whose pins stand ${model.logicVolts} V: its wiper would destroy the pin.`
     return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure: feedFrom(rig, plus, board) }]
   }
-  const twoWire = kind.terminals.some((t) => t.role === 'two-wire-data')
-  if (twoWire && volts > model.logicVolts + SLACK_VOLTS) {
+  const works = kind.volts
+  if (works && (volts < works.least || volts > works.most)) {
+    const words = `“${part.name}” is fed with ${volts} V; it works from ${works.least} V to ${works.most} V.`
+    const cure = thenMended(rig, part, feedRight(rig, plus, board, works))
+    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure }]
+  }
+  if (isOnBareBus(rig, part) && volts > model.logicVolts + SLACK_VOLTS) {
     const words = `“${part.name}” pulls the two-wire bus up to ${volts} V; the pins of ${board.name} stand ${model.logicVolts} V.`
-    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure: feedFrom(rig, plus, board) }]
+    const runsLow = model.logicVolts >= (works?.least ?? 0)
+    const cure = runsLow
+      ? feedFrom(rig, plus, board)
+      : canShiftBus(model.logicVolts, volts)
+        ? {
+            words: 'Put a BSS138 bus shifter between',
+            changes: (id: () => string) => throughBusShifter(rig, part, board, plus, id),
+          }
+        : null
+    return [{ ...base, id: `voltage ${part.id}`, kind: 'voltage', words, cure }]
   }
   const high = kind.highVolts ?? volts * HIGH_SHARE
   if (model.logicVolts < high && isDrivenBare(rig, part, kind)) {

@@ -13,9 +13,9 @@ const plain = (value: string | number): string | number => {
   return FORMULA.test(line) ? `'${line}` : line
 }
 
-/** A table as CSV (RFC 4180). What a spreadsheet would take for a formula gets an apostrophe before it. */
+/** A table as CSV (RFC 4180), with the mark by which spreadsheets know UTF-8. What a spreadsheet would take for a formula gets an apostrophe before it. */
 const csv = (fields: readonly string[], data: readonly (readonly (string | number)[])[]): string =>
-  `${Papa.unparse({ fields: [...fields], data: data.map((row) => row.map(plain)) })}\r\n`
+  `\uFEFF${Papa.unparse({ fields: [...fields], data: data.map((row) => row.map(plain)) })}\r\n`
 
 export const wireListCsv = (lines: readonly WireLine[]): string =>
   csv(
@@ -35,6 +35,15 @@ export const wireListCsv = (lines: readonly WireLine[]): string =>
 
 export const partsListCsv = (lines: readonly PartsLine[]): string =>
   csv(
-    ['count', 'what', 'value', 'note'],
-    lines.map((l) => [l.count, l.what, l.value, l.note]),
+    ['count', 'what', 'value', 'used', 'note', 'link', 'price', 'sum'],
+    lines.map((l) => [
+      l.count,
+      l.what,
+      l.value,
+      l.use,
+      l.note,
+      l.link,
+      l.price ?? '',
+      l.price === null ? '' : Math.round(l.count * l.price * 100) / 100,
+    ]),
   )

@@ -1,5 +1,7 @@
-import { PDFDocument, rgb, StandardFonts } from 'pdf-lib'
+import fontkit from '@pdf-lib/fontkit'
+import { PDFDocument, rgb } from 'pdf-lib'
 import type { Millimetres } from '../../units-of-measure'
+import { paperWidth, printable } from './paper-text'
 
 /** What a paper is made of, in millimetres from its upper left corner. */
 export type PaperMark =
@@ -10,6 +12,8 @@ export type PaperMark =
       readonly width: Millimetres
       readonly height: Millimetres
       readonly dashed?: boolean
+      /** White, over what lies below. */
+      readonly filled?: boolean
     }
   | {
       readonly is: 'line'
@@ -40,7 +44,7 @@ const n = (x: number): string => String(Math.round(x * 100) / 100)
 const svgMark = (m: PaperMark): string => {
   switch (m.is) {
     case 'box':
-      return `<rect x="${n(m.x)}" y="${n(m.y)}" width="${n(m.width)}" height="${n(m.height)}" fill="none" stroke="#13222b" stroke-width="0.25"${m.dashed ? ' stroke-dasharray="1 1"' : ''}/>`
+      return `<rect x="${n(m.x)}" y="${n(m.y)}" width="${n(m.width)}" height="${n(m.height)}" fill="${m.filled ? '#ffffff' : 'none'}" stroke="#13222b" stroke-width="0.25"${m.dashed ? ' stroke-dasharray="1 1"' : ''}/>`
     case 'line':
       return `<polyline points="${m.points.map(([x, y]) => `${n(x)},${n(y)}`).join(' ')}" fill="none" stroke="${m.colour}" stroke-width="${n(m.widthMm)}"/>`
     case 'text':
@@ -48,9 +52,20 @@ const svgMark = (m: PaperMark): string => {
   }
 }
 
-/** One sheet as SVG in millimetres. */
-export const marksSvg = (sheet: PaperSheet, title: string): string =>
-  `<svg xmlns="http://www.w3.org/2000/svg" width="${n(sheet.widthMm)}mm" height="${n(sheet.heightMm)}mm" viewBox="0 0 ${n(sheet.widthMm)} ${n(sheet.heightMm)}" font-family="sans-serif" fill="#13222b"><title>${escaped(title)}</title><rect width="100%" height="100%" fill="#ffffff"/>${sheet.marks.map(svgMark).join('')}</svg>\n`
+const SHEET_GAP_MM = 6
+
+/** Sheets as one SVG in millimetres, one below the other. */
+export const marksSvg = (sheets: readonly PaperSheet[], title: string): string => {
+  const width = Math.max(0, ...sheets.map((s) => s.widthMm))
+  let y = 0
+  const parts = sheets.map((s) => {
+    const at = y
+    y += s.heightMm + SHEET_GAP_MM
+    return `<g transform="translate(0 ${n(at)})"><rect width="${n(s.widthMm)}" height="${n(s.heightMm)}" fill="#ffffff"/>${s.marks.map(svgMark).join('')}</g>`
+  })
+  const height = Math.max(0, y - SHEET_GAP_MM)
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${n(width)}mm" height="${n(height)}mm" viewBox="0 0 ${n(width)} ${n(height)}" font-family="'DejaVu Sans Condensed','DejaVu Sans',sans-serif" fill="#13222b"><title>${escaped(title)}</title>${parts.join('')}</svg>\n`
+}
 
 const POINTS_PER_MM = 72 / 25.4
 
@@ -60,19 +75,20 @@ const colourOf = (hex: string) => {
 }
 const ink = colourOf('#13222b')
 
-/** Characters that the fonts every PDF reader has do not know are written as a question mark. */
-const known = (text: string): string =>
-  text
-    .replace(/→/g, '>')
-    .replace(/−/g, '-')
-    .replace(/[^ -ÿ–—‘’“”…•]/g, '?')
+/** The bytes of the faces that papers are set in. */
+export type PaperFonts = Readonly<Record<'plain' | 'bold', ArrayBuffer>>
 
 /** Sheets as the pages of a PDF at 1:1. */
-export const marksPdf = async (sheets: readonly PaperSheet[], title: string): Promise<Uint8Array> => {
+export const marksPdf = async (
+  sheets: readonly PaperSheet[],
+  title: string,
+  fonts: PaperFonts,
+): Promise<Uint8Array> => {
   const pdf = await PDFDocument.create()
   pdf.setTitle(title)
-  const plain = await pdf.embedFont(StandardFonts.Helvetica)
-  const bold = await pdf.embedFont(StandardFonts.HelveticaBold)
+  pdf.registerFontkit(fontkit)
+  const plain = await pdf.embedFont(fonts.plain, { subset: true })
+  const bold = await pdf.embedFont(fonts.bold, { subset: true })
   for (const sheet of sheets) {
     const page = pdf.addPage([sheet.widthMm * POINTS_PER_MM, sheet.heightMm * POINTS_PER_MM])
     const x = (mm: Millimetres) => mm * POINTS_PER_MM
@@ -82,6 +98,7 @@ export const marksPdf = async (sheets: readonly PaperSheet[], title: string): Pr
         page.drawRectangle({
           ...{ x: x(m.x), y: y(m.y + m.height), width: x(m.width), height: x(m.height) },
           ...{ borderColor: ink, borderWidth: x(0.25) },
+          ...(m.filled ? { color: rgb(1, 1, 1) } : {}),
           ...(m.dashed ? { borderDashArray: [x(1), x(1)] } : {}),
         })
       else if (m.is === 'line')
@@ -97,9 +114,9 @@ export const marksPdf = async (sheets: readonly PaperSheet[], title: string): Pr
         }
       else {
         const font = m.bold ? bold : plain
-        const text = known(m.text)
+        const text = printable(m.text, m.bold)
         const size = x(m.sizeMm)
-        const width = font.widthOfTextAtSize(text, size)
+        const width = x(paperWidth(text, m.sizeMm, m.bold))
         const shift = m.anchor === 'start' ? 0 : m.anchor === 'middle' ? width / 2 : width
         page.drawText(text, { x: x(m.x) - shift, y: y(m.y), size, font, color: ink })
       }

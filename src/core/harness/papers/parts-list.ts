@@ -2,100 +2,143 @@ import { expanderKind } from '../../catalogue/expanders'
 import { modelOf } from '../../catalogue/own-board'
 import { kindOf } from '../../catalogue/own-kind'
 import { leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
-import type { PartRow } from '../../rig/rows'
+import type { ExpanderRow, PartRow, PurchaseRow } from '../../rig/rows'
+import type { Milliamps } from '../../units-of-measure'
 import { lampCircuit } from '../lamp-circuit'
+import { USUAL_WATTS, wattWords } from '../resistor-heat'
+import { nextE12 } from '../series-resistor'
 
 export interface PartsLine {
   readonly count: number
   readonly what: string
   readonly value: string
+  /** Where it goes. */
+  readonly use: string
+  /** What the builder has noted about it. */
   readonly note: string
+  readonly link: string
+  readonly price: number | null
 }
 
 /** What to buy for one panel alone: its parts, their resistors, their wires. */
 export const panelPartsList = (rig: Rig, panelId: string): PartsLine[] => {
   const own = rowsOf(rig, 'part').filter((p) => p.panelId === panelId)
   const ids = new Set(own.map((p) => p.id))
-  return [
-    ...counted(own.map((p) => ({ what: kindOf(p)?.name ?? p.kind, value: '', note: p.name }))),
-    ...counted(own.flatMap((p) => resistorOf(rig, p))),
-    ...counted(
-      rowsOf(rig, 'lead')
-        .filter((l) => ids.has(l.partId ?? ''))
-        .map((l) => ({ what: 'Wire', value: l.colour, note: 'pieces; lengths are in the wire list' })),
-    ),
-  ]
+  return noted(rig, [
+    ...own.map((p) => ({ what: kindOf(p)?.name ?? p.kind, value: '', use: p.name })),
+    ...own.flatMap((p) => resistorOf(rig, p)),
+    ...rowsOf(rig, 'lead')
+      .filter((l) => ids.has(l.partId ?? ''))
+      .map((l) => wire(l.colour)),
+  ])
 }
 
 /** Everything to be bought, counted: parts, boards, chips, resistors, supplies, wire by colour. */
-export const partsList = (rig: Rig): PartsLine[] => [
-  ...counted(
-    rowsOf(rig, 'part').map((p) => ({
+export const partsList = (rig: Rig): PartsLine[] =>
+  noted(rig, [
+    ...rowsOf(rig, 'part').map((p) => ({
       what: kindOf(p)?.name ?? p.kind,
       value: '',
-      note: rig.panel[p.panelId]?.name ?? '',
+      use: rig.panel[p.panelId]?.name ?? '',
     })),
-  ),
-  ...counted(
-    rowsOf(rig, 'board').map((b) => ({
+    ...rowsOf(rig, 'board').map((b) => ({
       what: modelOf(b)?.name ?? b.model,
       value: '',
-      note: b.name,
+      use: b.name,
     })),
-  ),
-  ...rowsOf(rig, 'expander').map((e) => {
-    const kind = expanderKind(e.kind)
-    return { count: e.chips, what: kind?.name ?? e.kind, value: '', note: e.name }
-  }),
-  ...counted(resistors(rig)),
-  ...counted(
-    rowsOf(rig, 'supply').map((s) => ({
+    ...rowsOf(rig, 'expander').flatMap((e) => {
+      const what = expanderKind(e.kind)?.name ?? e.kind
+      return Array.from({ length: e.chips }, () => ({ what, value: '', use: e.name }))
+    }),
+    ...rowsOf(rig, 'part').flatMap((p) => resistorOf(rig, p)),
+    ...rowsOf(rig, 'expander').flatMap((e) => [...pullUps(rig, e), ...setResistors(rig, e)]),
+    ...rowsOf(rig, 'supply').map((s) => ({
       what: 'Supply',
       value: `${s.volts} V, ${s.maxMilliamps / 1000} A`,
-      note: s.name,
+      use: s.name,
     })),
-  ),
-  ...counted(
-    rowsOf(rig, 'lead').map((l) => ({
-      what: 'Wire',
-      value: l.colour,
-      note: 'pieces; lengths are in the wire list',
-    })),
-  ),
-]
+    ...rowsOf(rig, 'lead').map((l) => wire(l.colour)),
+  ])
 
-type Line = Omit<PartsLine, 'count'>
+interface Line {
+  readonly what: string
+  readonly value: string
+  readonly use: string
+}
+
+const wire = (colour: string): Line => ({
+  what: 'Wire',
+  value: colour,
+  use: 'pieces; lengths are in the wire list',
+})
+
+const ohmWords = (ohms: number): string => (ohms >= 1000 ? `${ohms / 1000} kΩ` : `${ohms} Ω`)
 
 const resistorOf = (rig: Rig, p: PartRow): Line[] => {
   const lamp = lampCircuit(rig, p)
   if (!lamp || lamp.held || lamp.inductive || p.settings.seriesOhms === undefined) return []
-  return [{ what: 'Resistor', value: `${p.settings.seriesOhms} Ω`, note: 'in series with a lamp' }]
+  const watts = p.settings.seriesWatts ?? USUAL_WATTS
+  const value = `${ohmWords(p.settings.seriesOhms)}${watts === USUAL_WATTS ? '' : `, ${wattWords(watts)}`}`
+  return [{ what: 'Resistor', value, use: 'in series with a lamp' }]
 }
 
-/** Series resistors of lamps, and the pull-ups that an expander lacks. */
-const resistors = (rig: Rig): Line[] => [
-  ...rowsOf(rig, 'part').flatMap((p) => resistorOf(rig, p)),
-  ...rowsOf(rig, 'expander').flatMap((e): Line[] => {
-    const kind = expanderKind(e.kind)
-    if (!kind?.pullUpKiloohms) return []
-    const value = `${kind.pullUpKiloohms} kΩ`
-    return leadsOnExpander(rig, e.id).map(() => ({
-      what: 'Resistor',
-      value,
-      note: `from a channel of ${e.name} to plus`,
-    }))
-  }),
-]
+/** The pull-ups that an expander lacks. */
+const pullUps = (rig: Rig, e: ExpanderRow): Line[] => {
+  const kiloohms = expanderKind(e.kind)?.pullUpKiloohms
+  if (!kiloohms) return []
+  return leadsOnExpander(rig, e.id).map(() => ({
+    what: 'Resistor',
+    value: ohmWords(kiloohms * 1000),
+    use: `from a channel of ${e.name} to plus`,
+  }))
+}
 
-/** The same things in one line, with every note once, in the order in which they first come. */
-const counted = (lines: readonly Line[]): PartsLine[] => {
-  const found = new Map<string, { count: number; what: string; value: string; notes: Set<string> }>()
-  for (const { what, value, note } of lines) {
-    const line = found.get(`${what} ${value}`)
+/** The least that any lamp on a chip is made for: all of its channels give the same. */
+const chipMilliamps = (rig: Rig, e: ExpanderRow, chip: number): Milliamps | null => {
+  const kind = expanderKind(e.kind)
+  const lamps = leadsOnExpander(rig, e.id)
+    .filter((l) => kind && Math.floor((l.channel ?? 0) / kind.channelsPerChip) === chip)
+    .flatMap((l) => {
+      const part = rig.part[l.partId ?? '']
+      return (part && kindOf(part)?.electrical?.milliamps) ?? []
+    })
+  return lamps.length === 0 ? null : Math.min(...lamps)
+}
+
+/** The resistor by which each chip of a driver sets the current of its lamps, reckoned from those. */
+const setResistors = (rig: Rig, e: ExpanderRow): Line[] => {
+  const setBy = expanderKind(e.kind)?.setBy
+  if (!setBy) return []
+  return Array.from({ length: e.chips }, (_, chip) => chipMilliamps(rig, e, chip)).flatMap(
+    (milliamps, chip) => {
+      if (milliamps === null) return []
+      const ohms = nextE12((setBy.times * setBy.volts) / (milliamps / 1000))
+      const which = e.chips > 1 ? `${e.name} chip ${chip + 1}` : e.name
+      return [{ what: 'Resistor', value: ohmWords(ohms), use: `sets ${which} to ${milliamps} mA` }]
+    },
+  )
+}
+
+/** By what a line of the list is known. */
+export const purchaseKey = (what: string, value: string): string => JSON.stringify([what, value])
+
+const purchases = (rig: Rig): ReadonlyMap<string, PurchaseRow> =>
+  new Map(rowsOf(rig, 'purchase').map((p) => [purchaseKey(p.what, p.value), p]))
+
+/** The same things in one line, with every use once, in the order in which they first come, and what is noted of them. */
+const noted = (rig: Rig, lines: readonly Line[]): PartsLine[] => {
+  const known = purchases(rig)
+  const found = new Map<string, { count: number; what: string; value: string; uses: Set<string> }>()
+  for (const { what, value, use } of lines) {
+    const key = purchaseKey(what, value)
+    const line = found.get(key)
     if (line) {
       line.count++
-      line.notes.add(note)
-    } else found.set(`${what} ${value}`, { count: 1, what, value, notes: new Set([note]) })
+      line.uses.add(use)
+    } else found.set(key, { count: 1, what, value, uses: new Set([use]) })
   }
-  return [...found.values()].map(({ notes, ...line }) => ({ ...line, note: [...notes].join(', ') }))
+  return [...found].map(([key, { uses, ...line }]) => {
+    const { note = '', link = '', price = null } = known.get(key) ?? {}
+    return { ...line, use: [...uses].join(', '), note, link, price }
+  })
 }

@@ -8,6 +8,7 @@ const inks: Readonly<Record<string, string>> = {
   grey: '#77828a',
   orange: '#d9772b',
   brown: '#8a5a33',
+  pink: '#d4679a',
   red: '#c2333f',
   black: '#20282d',
 }

@@ -1,7 +1,10 @@
 import type { Box } from '../../geometry/boxes'
+import { type Change, changeRow } from '../../rig/edit'
+import type { Rig } from '../../rig/rig'
+import type { PanelRow } from '../../rig/rows'
 import type { Millimetres } from '../../units-of-measure'
-import type { Move } from '../arrange'
-import type { FitFinding } from './finding'
+import { type Move, moved } from '../arrange'
+import type { FitCure, FitFinding } from './finding'
 
 /** Rounded up to tenths: what is said to be left is never less. */
 export const mm = (n: Millimetres): string => `${(Math.ceil(n * 10 - 1e-6) / 10).toFixed(1)} mm`
@@ -37,3 +40,11 @@ export const backInside = (f: Box & { key: string; name: string }, plate: Box): 
   if (dx === 0 && dy === 0) return null
   return { words: `Move ${f.name} back inside`, moves: new Map([[f.key, { dx: out(dx), dy: out(dy) }]]) }
 }
+
+/** The changes that a cure stands for. */
+export const curedBy = (rig: Rig, panel: PanelRow, cure: FitCure): (Change | null)[] =>
+  'moves' in cure
+    ? moved(rig, panel, cure.moves)
+    : 'settings' in cure
+      ? [changeRow('panel', panel, { ...panel, settings: cure.settings })]
+      : [changeRow('legend', rig.legend[cure.legend.id] ?? cure.legend, cure.legend)]

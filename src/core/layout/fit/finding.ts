@@ -1,4 +1,5 @@
 import type { Box } from '../../geometry/boxes'
+import type { LegendRow, PanelRow } from '../../rig/rows'
 import type { Move } from '../arrange'
 
 export type FitKind =
@@ -10,6 +11,18 @@ export type FitKind =
   | 'beyond'
   | 'legend under'
   | 'angle'
+  | 'across'
+  | 'twice'
+  | 'within'
+  | 'letter'
+  | 'through'
+
+/** A way out: things are moved, or the plate itself or a legend is changed. */
+export type FitCure = { readonly words: string } & (
+  | { readonly moves: ReadonlyMap<string, Move> }
+  | { readonly settings: PanelRow['settings'] }
+  | { readonly legend: LegendRow }
+)
 
 /** Something on a panel that will not fit or cannot be made, with a way out where one can be worked out. */
 export interface FitFinding {
@@ -19,7 +32,7 @@ export interface FitFinding {
   readonly keys: readonly string[]
   readonly words: string
   readonly box: Box
-  readonly cure: { readonly words: string; readonly moves: ReadonlyMap<string, Move> } | null
+  readonly cure: FitCure | null
 }
 
 /** Notes a finding. */

@@ -1,11 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { legendAt, partAt, plate, plateRig } from '../../../../tests/plates'
 import { demoRig } from '../../../../tests/rigs'
+import type { Contour } from '../../geometry/contour'
+import { flattened } from '../../geometry/flatten'
+import { areaOf } from '../../geometry/rings'
 import { apply } from '../../rig/edit'
 import { panelsOf, type Rig } from '../../rig/rig'
-import type { PanelRow, PartRow } from '../../rig/rows'
-import { moved } from '../arrange'
+import type { LegendRow, PanelRow, PartRow } from '../../rig/rows'
+import { drilledContour, plateOf } from '../plate'
 import { thinnestBridge } from './bridges'
+import { curedBy } from './cures'
 import { fitFindings } from './fit'
 
 const kinds = (rig: Rig, panel: PanelRow = plate) => fitFindings(rig, panel).map((f) => f.kind)
@@ -19,7 +23,7 @@ const cured = (rig: Rig): Rig => {
     if (!first?.cure) break
     now = apply(
       now,
-      moved(now, plate, first.cure.moves).filter((c) => c !== null),
+      curedBy(now, plate, first.cure).filter((c) => c !== null),
     )
   }
   return now
@@ -125,5 +129,123 @@ describe('what does not fit', () => {
         fitFindings(rig, panel).map((f) => f.words),
         panel.name,
       ).toEqual([])
+  })
+})
+
+describe('openings of the plate itself', () => {
+  const window = (x: number, y: number, w: number, h: number) =>
+    `M${x} ${y}L${x + w} ${y}L${x + w} ${y + h}L${x} ${y + h}Z`
+  const withSettings = (settings: Partial<PanelRow['settings']>): PanelRow => ({
+    ...plate,
+    settings: { holes: [], ...settings },
+  })
+  const found = (panel: PanelRow) => fitFindings(plateRig([], [], panel), panel)
+  /** The plate after its first finding is cured. */
+  const mended = (panel: PanelRow): PanelRow => {
+    const [first] = found(panel)
+    if (!first?.cure) throw new Error('no cure')
+    const rig = plateRig([], [], panel)
+    const changed = apply(
+      rig,
+      curedBy(rig, panel, first.cure).filter((c) => c !== null),
+    )
+    return changed.panel[panel.id] as PanelRow
+  }
+  const area = (panel: PanelRow) => {
+    const { outline, holes, drilled } = plateOf(plateRig([], [], panel), panel)
+    const of = (c: Contour) => Math.abs(areaOf(flattened(c, 0.001)))
+    return (
+      of(outline) -
+      [...holes.map((h) => h.contour), ...drilled.map((d) => drilledContour(d.hole))].reduce(
+        (sum, c) => sum + of(c),
+        0,
+      )
+    )
+  }
+
+  it.each([
+    ['across', { windows: [window(190, 20, 20, 10)] }, { windows: [window(170, 20, 20, 10)] }],
+    ['across', { windows: [window(250, 20, 20, 10)] }, {}],
+    [
+      'across',
+      { holes: [{ xMm: 200, yMm: 50, diameterMm: 8 }] },
+      { holes: [{ xMm: 190, yMm: 50, diameterMm: 8 }] },
+    ],
+    [
+      'twice',
+      { windows: [window(20, 20, 9, 9), window(20.01, 20, 9, 9)] },
+      { windows: [window(20, 20, 9, 9)] },
+    ],
+    [
+      'within',
+      { windows: [window(20, 20, 30, 30), window(30, 30, 5, 5)] },
+      { windows: [window(20, 20, 30, 30)] },
+    ],
+    [
+      'within',
+      { windows: [window(20, 20, 30, 30), window(45, 30, 20, 5)] },
+      { windows: [window(20, 20, 30, 30), window(55, 30, 20, 5)] },
+    ],
+    [
+      'within',
+      { windows: [window(20, 20, 30, 30)], holes: [{ xMm: 30, yMm: 30, diameterMm: 4 }] },
+      { windows: [window(20, 20, 30, 30)] },
+    ],
+  ])('that lie %s are found, not when they just do not, and are cured', (kind, bad, good) => {
+    expect(found(withSettings(bad)).map((f) => f.kind)).toEqual([kind])
+    expect(found(withSettings(good))).toEqual([])
+    expect(found(mended(withSettings(bad)))).toEqual([])
+  })
+
+  it('become a notch, or one opening of both, by just what they cover', () => {
+    const notched = mended(withSettings({ windows: [window(190, 20, 20, 10)] }))
+    expect(area(notched)).toBeCloseTo(area(withSettings({})) - 100, 1)
+    const joined = mended(withSettings({ windows: [window(20, 20, 30, 30), window(45, 30, 20, 5)] }))
+    expect(area(withSettings({})) - area(joined)).toBeCloseTo(900 + 15 * 5, 1)
+  })
+})
+
+describe('what is engraved where a hole is', () => {
+  const holed: PanelRow = { ...plate, settings: { holes: [{ xMm: 30, yMm: 40, diameterMm: 4 }] } }
+  const legend = (settings: LegendRow['settings'], xMm: number, yMm: number): LegendRow => ({
+    ...legendAt('own', '', xMm, yMm),
+    settings,
+  })
+  const frame = (yMm: number, title = '') =>
+    legend({ kind: 'frame', title, sizeMm: 3, widthMm: 60, heightMm: 30 }, 20, yMm)
+  const found = (own: LegendRow) => fitFindings(plateRig([], [own], holed), holed)
+
+  it('is a frame through a screw hole: found, drawn past it, and not found when it just clears it', () => {
+    const [first] = found(frame(40, 'FUEL'))
+    expect(first).toMatchObject({
+      kind: 'through',
+      words: 'The frame “FUEL” runs through a hole of the panel.',
+    })
+    expect(found(frame(43))).toEqual([])
+    const rig = plateRig([], [frame(40)], holed)
+    const cure = fitFindings(rig, holed)[0]?.cure
+    if (!cure) throw new Error('no cure')
+    const after = apply(
+      rig,
+      curedBy(rig, holed, cure).filter((c) => c !== null),
+    )
+    expect(fitFindings(after, holed)).toEqual([])
+    // Its lower side stays where it was.
+    const [drawn] = Object.values(after.legend)
+    const { settings } = drawn as { settings: { heightMm: number } }
+    expect((drawn?.yMm ?? 0) + settings.heightMm).toBeCloseTo(70, 6)
+  })
+
+  it('is a word on a hole, moved off it', () => {
+    const word = legend({ kind: 'text', text: 'UP', sizeMm: 4, anchor: 'middle' }, 30, 41)
+    expect(found(word).map((f) => f.words)).toEqual(['The legend “UP” lies on a hole of the panel.'])
+    expect(words(cured(plateRig([], [word], holed)))).toEqual([])
+  })
+
+  it('is a letter that no face has', () => {
+    const word = legend({ kind: 'text', text: 'A漢', sizeMm: 4, anchor: 'middle' }, 100, 60)
+    expect(found(word).map((f) => [f.kind, f.words])).toEqual([
+      ['letter', 'No face of the font has “漢” of the legend “A漢”; it would be engraved as an empty box.'],
+    ])
   })
 })

@@ -10,7 +10,9 @@ import { backInside, cureBy, wayOff } from './cures'
 import { isClearOfEdge, touches } from './edge'
 import type { Add, FitFinding } from './finding'
 import { clashesBehind, fingerRoom } from './fronts'
+import { throughHoles } from './holes'
 import { legendFindings } from './legends'
+import { lineFindings } from './lines'
 import { common, indexed, pairs, region } from './regions'
 
 /** Everything about a panel's layout that will not work, found by way of a spatial index. */
@@ -36,6 +38,7 @@ export const fitFindings = (rig: Rig, panel: PanelRow): FitFinding[] => {
   const clashing = new Set(findings.map((f) => [...f.keys].sort().join(' ')))
   for (const part of parts) fingerRoom(part, front, clashing, add)
   clashesBehind(parts, add)
+  lineFindings(panel, add)
   thinBridges(outline, edge, panel, rig, add)
   for (const f of fronts) {
     if (isClearOfEdge(panel, f) || f.outline.every((p) => isInside(p, edge)) || touches(f, edge)) continue
@@ -48,5 +51,6 @@ export const fitFindings = (rig: Rig, panel: PanelRow): FitFinding[] => {
     })
   }
   legendFindings(rig, panel, front, edge, add)
+  throughHoles(rig, panel, outline, add)
   return findings
 }

@@ -4,6 +4,7 @@ import { partKind } from '../../catalogue/parts'
 import { boxOf } from '../../geometry/boxes'
 import { distance, type Point, point } from '../../geometry/contour'
 import { isInside, overlap } from '../../geometry/rings'
+import { missingLetters } from '../../lettering/lettering'
 import type { Rig } from '../../rig/rig'
 import type { PanelRow, PartRow } from '../../rig/rows'
 import { formatNumber } from '../../signal/format'
@@ -48,6 +49,15 @@ export const legendFindings = (
         })
       }
       if (mark.is !== 'text') continue
+      const missing = missingLetters(mark.text, mark.font)
+      if (missing.length > 0)
+        add({
+          kind: 'letter',
+          keys: [key],
+          words: `No face of the font has ${listed(missing)} of the legend ${own.name}; ${missing.length === 1 ? 'it' : 'each'} would be engraved as an empty box.`,
+          box: own,
+          cure: null,
+        })
       for (const over of front.search(own)) {
         if (!meet(own, over) || !overlap(own.outline, over.outline) || isFace(rig, over.key)) continue
         add({
@@ -62,6 +72,13 @@ export const legendFindings = (
     if (part && legend.settings.kind === 'text') offAngle(rig, legend.id, part, add)
   }
 }
+
+const MOST_LISTED = 5
+const listed = (letters: readonly string[]): string =>
+  letters
+    .slice(0, MOST_LISTED)
+    .map((c) => `“${c}”`)
+    .join(', ') + (letters.length > MOST_LISTED ? ` and ${letters.length - MOST_LISTED} more` : '')
 
 /** Fields that carry words themselves: what is engraved there is meant to be there. */
 const isFace = (rig: Rig, key: string): boolean => {
