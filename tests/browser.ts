@@ -114,8 +114,16 @@ export class Bench {
     await this.page.$eval(selector, (e) => (e as SVGElement).focus())
   }
 
+  /** Lets the hub take what was just edited, as a hand does that goes from the form to the part; not while it is away. */
+  private async settled(): Promise<void> {
+    const underWay = '[data-edits-under-way]:not([data-edits-under-way="0"])'
+    for (const end = Date.now() + 2000; Date.now() < end && (await this.page.$(underWay)); )
+      await new Promise((resolve) => setTimeout(resolve, 20))
+  }
+
   /** Where something is, once it is there and has stood still for a moment: a view that is just changing moves. */
   async middleOf(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
+    await this.settled()
     for (const end = Date.now() + 20_000; ; ) {
       const box = await this.page.evaluate(async (s) => {
         const at = () => document.querySelector(s)?.getBoundingClientRect()

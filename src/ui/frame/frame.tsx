@@ -31,6 +31,7 @@ const isTyping = (target: EventTarget | null): boolean =>
 export const Frame = ({ children }: { children: ReactNode }) => {
   const router = useRouter()
   const hub = useStore((s) => s.hub)
+  const underWay = useStore((s) => s.pending.length)
   // An empty inspector gives its room away; a drawing has its own figures there.
   const selectedId = useStore((s) => (s.rig.part[s.selected ?? ''] ? s.selected : null))
   const pathname = usePathname()
@@ -80,6 +81,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   return (
     <div
       data-hub={hub}
+      data-edits-under-way={underWay}
       className={`grid h-screen min-w-[1024px] grid-rows-[40px_minmax(0,1fr)_auto] ${inspects ? 'grid-cols-[68px_minmax(0,1fr)_256px] xl:grid-cols-[68px_minmax(0,1fr)_292px] 2xl:grid-cols-[68px_minmax(0,1fr)_380px]' : 'grid-cols-[68px_minmax(0,1fr)_0px]'}`}
     >
       <Rail />
