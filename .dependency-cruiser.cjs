@@ -26,9 +26,10 @@ module.exports = {
       '^src/core/units-of-measure',
     ]),
     only('a rig knows nothing of harness, layout and engine', '^src/core/rig/', [
-      '^src/core/(rig|aspects|catalogue|geometry|signal)/',
+      '^src/core/(rig|aspects|catalogue|connections|geometry|signal)/',
       '^src/core/(units-of-measure|plain-json)',
     ]),
+    only('connections know nothing of rigs', '^src/core/connections/', ['^src/core/connections/']),
     only('links import core', '^src/links/', ['^src/(core|links)/']),
     only('store imports core', '^src/store/', ['^src/(core|store)/']),
     only('hub imports core, links and store', '^src/hub/', ['^src/(core|links|store|hub|process)/']),

@@ -8,6 +8,7 @@ import { emptyRig, type Rig } from '../src/core/rig/rig'
 import type { LeadRow, PartRow } from '../src/core/rig/rows'
 import { hostEnd } from '../src/links/board-link'
 import { randomFrom } from '../src/standins/craft/world'
+import { craft } from '../tests/rigs'
 import { manyVariables } from './big-rig'
 import { print } from './measure'
 
@@ -152,10 +153,10 @@ export const benchBoardLine = (): void => {
   }
   let now = 0
   const step = (input: Parameters<Engine['step']>[0]) => carryOut(engine.step(input, now))
-  step({ is: 'catalogue', catalogue: manyVariables(200) })
+  step({ is: 'sources', sources: [craft(manyVariables(200))] })
   step({ is: 'rig', rig, diff: null })
   step({ is: 'board', boardId: 'board', up: true, loaded, boot: 1, bytesPerS: 0 })
-  step({ is: 'simulator', up: true })
+  step({ is: 'source', source: 'craft', up: true })
   step({ is: 'arm', armed: true })
   const indexes = Array.from({ length: 200 }, (_, i) => i)
   let frameAt = 0
@@ -163,7 +164,7 @@ export const benchBoardLine = (): void => {
     backlog = Math.max(0, backlog - BYTES_PER_MS)
     if (now >= frameAt) {
       frameAt += FRAME_MS
-      step({ is: 'frame', indexes, values: indexes.map(random) })
+      step({ is: 'frame', source: 'craft', indexes, values: indexes.map(random) })
     }
     if (now >= wake) {
       wake = Number.POSITIVE_INFINITY

@@ -11,6 +11,7 @@ import { boardsOf } from '../src/core/rig/rig'
 import { line, type ToSimulator } from '../src/links/simulator-link'
 import { randomFrom } from '../src/standins/craft/world'
 import { PlainBoard } from '../tests/plain-board'
+import { onPorts } from '../tests/rigs'
 import { manyLamps, manyVariables } from './big-rig'
 import { print, quantile } from './measure'
 
@@ -117,7 +118,8 @@ const allUp = async (livePort: number, boards: number): Promise<void> => {
       .then((r) => r.json() as Promise<Status>)
       .catch(() => null)
     const up = status?.boards.filter((b) => b.state === 'up').length ?? 0
-    if (status?.simulator.state === 'up' && up === boards) return
+    const isFed = status?.connections.some((c) => c.carries === 'source' && c.state === 'up')
+    if (isFed && up === boards) return
     await pause(50)
   }
 }
@@ -159,8 +161,6 @@ interface Way {
 const wayThroughHub = async (tabs: number): Promise<Way> => {
   const dataDir = mkdtempSync(join(tmpdir(), 'clavik-bench-'))
   const rig = manyLamps(BINDINGS, VARIABLES)
-  const remembered = { armed: true, rig: { id: 'bench', rig, revision: 1, setAside: [] } }
-  writeFileSync(join(dataDir, 'hub.json'), JSON.stringify(remembered))
   let seen: () => void = () => {}
   const boards = boardsOf(rig).map((row) => {
     const wanted = wantedOn(rig, row.id).slots
@@ -175,11 +175,14 @@ const wayThroughHub = async (tabs: number): Promise<Way> => {
   const simulator = fastSimulator()
   const boardPorts = await Promise.all(boards.map((b) => listen(b.server)))
   const craftPort = await listen(simulator.server)
+  const speaking = onPorts(rig, craftPort, boardPorts)
+  const remembered = { armed: true, rig: { id: 'bench', rig: speaking, revision: 1, setAside: [] } }
+  writeFileSync(join(dataDir, 'hub.json'), JSON.stringify(remembered))
   const spare = createServer()
   const livePort = await listen(spare)
   spare.close()
   const databaseUrl = 'postgresql://nobody@127.0.0.1:1/none'
-  const settings = { dataDir, databaseUrl, livePort, craftPort, handPort: 1, boardPorts, secret }
+  const settings = { dataDir, databaseUrl, livePort, handPort: 1, portFolders: [], secret }
   const hub = start('build/hub.mjs', { CLAVIK_HUB: JSON.stringify(settings) })
   await allUp(livePort, boards.length)
   const open = await openTabs(livePort, tabs)

@@ -2,6 +2,7 @@ import { batch, effect, signal } from '@preact/signals-core'
 import { Engine } from '../src/core/engine/engine'
 import { packLamp } from '../src/core/signal/lamp-state'
 import { randomFrom } from '../src/standins/craft/world'
+import { craft } from '../tests/rigs'
 import { manyLamps, manyVariables, readBy } from './big-rig'
 import { inTurn, print } from './measure'
 
@@ -20,23 +21,24 @@ export const benchEngineFrame = (): void => {
   })
 
   const engine = new Engine()
-  engine.step({ is: 'catalogue', catalogue: manyVariables(VARIABLES) }, 0)
+  engine.step({ is: 'sources', sources: [craft(manyVariables(VARIABLES))] }, 0)
   engine.step({ is: 'rig', rig: manyLamps(BINDINGS, VARIABLES), diff: null }, 0)
   engine.step(
     {
       is: 'frame',
+      source: 'craft',
       indexes: Array.from({ length: VARIABLES }, (_, i) => i),
       values: new Array<number>(VARIABLES).fill(0),
     },
     0,
   )
-  engine.step({ is: 'simulator', up: true }, 0)
+  engine.step({ is: 'source', source: 'craft', up: true }, 0)
   engine.step({ is: 'arm', armed: true }, 0)
   let now = 0
   const ours = () => {
     for (const f of frames) {
       now += 33
-      engine.step({ is: 'frame', indexes: f.indexes, values: f.values }, now)
+      engine.step({ is: 'frame', source: 'craft', indexes: f.indexes, values: f.values }, now)
     }
   }
 

@@ -4,6 +4,7 @@ import { boardsOf } from '../src/core/rig/rig'
 import { Feed } from '../src/hub/feed'
 import { HandClient } from '../src/hub/hand-client'
 import { Tab } from '../src/hub/tab'
+import { craft } from '../tests/rigs'
 import { manyLamps, manyVariables } from './big-rig'
 import { inTurn, print, quietMs } from './measure'
 
@@ -14,15 +15,15 @@ const FEEDS_HZ = 30
 export const benchFeed = (): void => {
   const engine = new Engine()
   const rig = manyLamps(PARTS, VARIABLES)
-  engine.step({ is: 'catalogue', catalogue: manyVariables(VARIABLES) }, 0)
+  engine.step({ is: 'sources', sources: [craft(manyVariables(VARIABLES))] }, 0)
   engine.step({ is: 'rig', rig, diff: null }, 0)
   for (const board of boardsOf(rig)) {
     const loaded = wantedConfiguration(rig, board.id)
     engine.step({ is: 'board', boardId: board.id, up: true, loaded, boot: 1, bytesPerS: 0 }, 0)
   }
-  engine.step({ is: 'simulator', up: true }, 0)
+  engine.step({ is: 'source', source: 'craft', up: true }, 0)
   engine.step({ is: 'arm', armed: true }, 0)
-  const feed = new Feed(engine, new HandClient(1, '', () => {}))
+  const feed = new Feed(engine, new HandClient(1, ''))
   const tab = new Tab({ send: () => {}, isFull: () => false })
   const ids = [...engine.units.keys()]
   tab.show('parts', ids)

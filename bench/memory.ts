@@ -11,6 +11,7 @@ import { HandClient } from '../src/hub/hand-client'
 import { Tab } from '../src/hub/tab'
 import { makeCraft, STEPS_HZ } from '../src/standins/craft/craft'
 import { randomFrom } from '../src/standins/craft/world'
+import { craft as sourceOf } from '../tests/rigs'
 import { print } from './measure'
 
 const HOUR_S = 3600
@@ -36,7 +37,7 @@ export const benchMemory = (): void => {
   const craft = makeCraft(12)
   const { variables, events } = craft.world
   const engine = new Engine()
-  const feed = new Feed(engine, new HandClient(1, '', () => {}))
+  const feed = new Feed(engine, new HandClient(1, ''))
   let bytes = 0
   const tab = new Tab({
     send: (text) => {
@@ -58,12 +59,14 @@ export const benchMemory = (): void => {
     }
   }
   step({
-    is: 'catalogue',
-    catalogue: {
-      craft: 'Skerry 12',
-      variables: variables.map((v) => v.info),
-      events: events.map((e) => e.info),
-    },
+    is: 'sources',
+    sources: [
+      sourceOf({
+        craft: 'Skerry 12',
+        variables: variables.map((v) => v.info),
+        events: events.map((e) => e.info),
+      }),
+    ],
   })
   step({ is: 'rig', rig, diff: null })
   tab.show('paths', [...engine.units.keys()])
@@ -71,7 +74,7 @@ export const benchMemory = (): void => {
     const loaded = wantedConfiguration(rig, board.id)
     step({ is: 'board', boardId: board.id, up: true, loaded, boot: 1, bytesPerS: 0 })
   }
-  step({ is: 'simulator', up: true })
+  step({ is: 'source', source: 'craft', up: true })
   step({ is: 'arm', armed: true })
   const controls = [...engine.units.values()].flatMap((u) => u.controls).filter((c) => c.slot >= 0)
   const work = (): void => {
@@ -95,7 +98,7 @@ export const benchMemory = (): void => {
         told[i] = v.value
         indexes.push(i)
       }
-      step({ is: 'frame', indexes, values: indexes.map((i) => told[i] ?? null) })
+      step({ is: 'frame', source: 'craft', indexes, values: indexes.map((i) => told[i] ?? null) })
       if (f % (FRAME_HZ / MOVEMENTS_A_SECOND) === 0) work()
       // A tab is told ten times a second here, so that the hour takes less than a minute.
       if (f % 3 === 0) feed.run(tabs)

@@ -73,7 +73,7 @@ export const benchPanel = async (): Promise<void> => {
   benchFit()
   const app = await App.make()
   await app.start()
-  const craft = await new CraftSide(app.craftPort()).open()
+  const craft = await new CraftSide(await app.craftPort()).open()
   const diff: Diff = [addRow('panel', panel), ...parts.map((p) => addRow('part', p))]
   const response = await fetch(`${app.address}/api/edits`, {
     method: 'POST',

@@ -95,7 +95,7 @@ export class App {
   }
 
   private notes(): Record<Name, number> & {
-    ports: { craftPort: number; livePort: number; handPort: number }
+    ports: { livePort: number; handPort: number }
   } {
     return JSON.parse(readFileSync(join(this.dataDir, 'processes.json'), 'utf8'))
   }
@@ -104,12 +104,19 @@ export class App {
     return this.notes()[name]
   }
 
-  craftPort(): number {
-    return this.notes().ports.craftPort
+  /** Where the simulated craft answers now. */
+  async craftPort(): Promise<number> {
+    let port = 0
+    await until('the simulated craft is there', async () => {
+      const { simulator } = (await this.health()).body as { simulator?: { address: string } }
+      port = Number(simulator?.address.split(':').at(-1) ?? 0)
+      return port > 0
+    })
+    return port
   }
 
   /** The ports of processes that only other processes of this start have any business with. */
-  get ports(): { craftPort: number; livePort: number; handPort: number } {
+  get ports(): { livePort: number; handPort: number } {
     return this.notes().ports
   }
 

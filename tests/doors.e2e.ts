@@ -103,7 +103,7 @@ describe('a page of another origin', () => {
     }
     const before = craft.value('gear.lever')
     const order = '{"say":"set","id":1,"i":0,"v":1}\n'.repeat(3)
-    expect(await said(app.ports.craftPort, `POST / HTTP/1.1\r\nHost: x\r\n\r\n${order}`)).toBe(true)
+    expect(await said(await app.craftPort(), `POST / HTTP/1.1\r\nHost: x\r\n\r\n${order}`)).toBe(true)
     expect(
       await said(app.ports.handPort, '{"say":"simulate","identity":"00112233445566aa","model":"x"}\n'),
     ).toBe(true)

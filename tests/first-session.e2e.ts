@@ -227,7 +227,7 @@ describe('the first session of a builder', () => {
     await app.start()
     expect(app.output).toContain('is ready:')
     expect(app.output).not.toContain('Building')
-    craft = await new CraftSide(app.craftPort()).open()
+    craft = await new CraftSide(await app.craftPort()).open()
     // The page recovers by itself.
     await bench.seesNo('The hub is away')
     await bench.sees('Fore left', 'section[aria-label="Craft says"]')

@@ -140,7 +140,7 @@ describe('with the stand-ins gone', () => {
     })
     await bench.sees('Boards 4 / 4', 'header')
     await bench.sees('Skerry 12', 'header')
-    craft = await new CraftSide(app.craftPort()).open()
+    craft = await new CraftSide(await app.craftPort()).open()
     // The hands find their way back by themselves, a moment after the boards or before.
     await until('the lever works again', async () => {
       if (craft.value('gear.lever') !== 2) await bench.dragLever(0.5, 0.87)

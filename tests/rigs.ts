@@ -11,6 +11,7 @@ import { emptyRig, type Rig } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
 import type { PartRow } from '../src/core/rig/rows'
 import type { EventInfo, SimulatorCatalogue, VariableInfo } from '../src/core/rig/simulator-catalogue'
+import type { Source } from '../src/core/rig/sources'
 import type { State } from '../src/core/signal/state'
 
 /** The demo rig, read from its file. */
@@ -191,6 +192,30 @@ interface More {
   >
 }
 
+/** A rig that speaks with a simulator and boards over TCP on these ports of this computer. */
+export const onPorts = (rig: Rig, simulator: number, boards: readonly number[]): Rig => {
+  const host = '127.0.0.1'
+  const rows = [
+    ['simulator', { kind: 'simulator tcp', host, port: simulator, prefix: '' }] as const,
+    ...boards.map((port, i) => [`board ${i}`, { kind: 'board tcp', host, port }] as const),
+  ]
+  return apply(
+    rig,
+    rows.map(([id, settings], position) =>
+      addRow('connection', { id, name: id, position, on: true, settings }),
+    ),
+  )
+}
+
+/** The one source of a test, with these names. */
+export const craft = (told: SimulatorCatalogue): Source => ({
+  id: 'craft',
+  name: 'The craft',
+  on: true,
+  prefix: '',
+  catalogue: told,
+})
+
 /** A small rig: one panel, one board, the named parts wired to it, each with the given binding. */
 export const smallRig = (
   parts: Record<string, BindingSettings | BindingSettings[] | null>,
@@ -263,7 +288,7 @@ export class Workbench {
     public rig: Rig,
     private readonly loaded: Configuration = wantedConfiguration(rig, 'board'),
   ) {
-    this.step({ is: 'catalogue', catalogue })
+    this.step({ is: 'sources', sources: [craft(catalogue)] })
     this.step({ is: 'rig', rig, diff: null })
   }
 
@@ -272,7 +297,7 @@ export class Workbench {
     this.step({ is: 'arm', armed: true })
     this.board(true)
     this.frame({ gear: 0, volts: 28, lever: 0, height: 100, speed: 90, pump: 0 })
-    this.step({ is: 'simulator', up: true })
+    this.step({ is: 'source', source: 'craft', up: true })
     return this
   }
 
@@ -289,6 +314,7 @@ export class Workbench {
     const names = Object.keys(values) as (keyof typeof V)[]
     return this.step({
       is: 'frame',
+      source: 'craft',
       indexes: names.map((n) => V[n]),
       values: names.map((n) => values[n] ?? null),
     })

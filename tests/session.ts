@@ -11,7 +11,7 @@ export interface Session {
 export const beginSession = async (view: string): Promise<Session> => {
   const app = await App.make()
   await app.start()
-  const craft = await new CraftSide(app.craftPort()).open()
+  const craft = await new CraftSide(await app.craftPort()).open()
   const bench = await Bench.open(`${app.address}${view}`)
   return { app, craft, bench }
 }

@@ -1,31 +1,38 @@
 import { type BoardEvents, BoardTalk } from './board-talk'
-import { TcpLink } from './tcp-link'
+import type { Line, LineMaker } from './lines/line'
 
-/** A board at the other end of a TCP connection. */
+/** A board at the other end of one connection. */
 export class BoardClient extends BoardTalk {
-  private readonly tcp: TcpLink
+  readonly carries = 'board'
+  readonly line: Line
 
   constructor(
-    readonly port: number,
+    /** The row of the rig that it is. */
+    readonly connection: string,
+    /** Whether it is one of the stand-ins; a real board with the same identity goes before it. */
+    readonly isSimulated: boolean,
+    make: LineMaker,
     events: BoardEvents,
   ) {
     super(events, {
-      send: (bytes) => this.tcp.send(bytes),
-      drop: () => this.tcp.drop(),
+      send: (bytes) => this.line.send(bytes),
+      drop: () => this.line.drop(),
       now: () => performance.now(),
     })
-    this.tcp = new TcpLink(port, {
+    this.line = make({
       opened: () => this.opened(),
       received: (bytes) => this.receive(bytes),
-      closed: (problem) => this.lost(problem),
+      closed: ({ problem, cure }) => this.lost(problem, cure),
     })
   }
 
   open(): void {
-    this.tcp.open()
+    this.line.open()
   }
 
-  close(): void {
-    this.tcp.end()
+  /** Lets go of it for good; whoever stood for it knows why. */
+  close(why: string): void {
+    this.line.end()
+    this.lost(why)
   }
 }

@@ -18,6 +18,7 @@ import {
   type SlotState,
   type ToBoard,
 } from '../links/board-link'
+import { FirstBytes, foreignWords } from '../links/foreign'
 import { BOARD_LINK_VERSION } from '../links/framing'
 import { ReportReader } from '../links/reports'
 import { ToldStates } from '../links/told-states'
@@ -36,6 +37,8 @@ export interface BoardEvents {
 const SILENCE_MS = 1500
 const HEARTBEAT_MS = 250
 const ANSWER_MS = 400
+/** How often the delay of a line is measured. */
+const ECHO_MS = 2000
 /** A load is asked for again so often; `docs/board-link.md`. */
 const TRIES = 5
 /** How soon a lost report is asked for again, and a start that was not heard said again. */
@@ -71,6 +74,10 @@ export class BoardTalk {
   model = ''
   up = false
   problem: string | null = 'not connected yet'
+  /** What the builder can do about it. */
+  cure: string | null = null
+  /** Milliseconds from a question to its answer, when last measured. */
+  delayMs: number | null = null
   holds: Configuration = emptyConfiguration
   fingerprint = BLANK
   /** Another number after each start of the board and each load. */
@@ -83,6 +90,8 @@ export class BoardTalk {
   missed = 0
   badThere = 0
   private link = hostEnd()
+  private first = new FirstBytes()
+  private echo: { askedAt: Millis; heard: ((ms: Millis) => void) | null } | null = null
   private heardAt = 0
   private heartbeatAt = 0
   private helloAt = 0
@@ -90,6 +99,7 @@ export class BoardTalk {
   private askedAgainAt = 0
   private lastSequence = 0
   private batch = 0
+  private echoAt = 0
   private rests = 0
   /** How often in a row the board has shown something else. */
   private differs = 0
@@ -103,15 +113,16 @@ export class BoardTalk {
 
   constructor(
     private readonly events: BoardEvents,
-    private readonly line: BoardLine,
+    private readonly over: BoardLine,
   ) {
-    this.rate = new Rate(line.now())
+    this.rate = new Rate(over.now())
   }
 
   /** The line stands. */
   opened(): void {
     this.link = hostEnd()
-    this.heardAt = this.line.now()
+    this.first = new FirstBytes()
+    this.heardAt = this.over.now()
     this.talking = true
     this.hello()
   }
@@ -119,19 +130,22 @@ export class BoardTalk {
   private say(message: ToBoard): number {
     const { bytes, sequence } = this.link.encode(message)
     this.lastSequence = sequence
-    this.line.send(bytes)
+    this.over.send(bytes)
     return sequence
   }
 
   private hello(): void {
-    this.helloAt = this.line.now()
+    this.helloAt = this.over.now()
     this.say({ say: 'hello' })
   }
 
   /** The line is gone, or nobody is at its other end. */
-  lost(problem: string): void {
+  lost(problem: string, cure: string | null = null): void {
     this.problem = problem
+    this.cure = cure
     this.talking = false
+    this.echo = null
+    this.delayMs = null
     this.answered('the connection was lost')
     this.goDown()
   }
@@ -152,23 +166,59 @@ export class BoardTalk {
   }
 
   receive(bytes: Uint8Array): void {
+    if (!this.up) this.first.take(bytes)
     for (const { message } of this.link.decode(bytes)) this.take(message)
     this.bad = this.link.bad
     this.missed = this.link.missed
+    if (!this.up) this.sayWhoElse()
+  }
+
+  /** Something speaks, and it is no board that is understood. */
+  private sayWhoElse(): void {
     const strange = this.link.strangeVersion
-    if (strange !== null)
-      this.problem = `it speaks version ${strange} of the board link, Clavik speaks ${BOARD_LINK_VERSION}`
-    else if (!this.up && this.bad > 0) this.problem = 'what it says is not the board link'
+    const foreign = foreignWords(this.first.text)
+    if (foreign !== null) this.objectTo(foreign, 'A board was expected: correct the address or the port.')
+    else if (strange !== null)
+      this.objectTo(
+        `it speaks version ${strange} of the board link, Clavik speaks ${BOARD_LINK_VERSION}`,
+        'Load the board with a program of this version.',
+      )
+    else if (this.bad > 0)
+      this.objectTo(
+        'what it says is not the board link',
+        'It may speak at another speed, or another program may be on it: its bytes are in the raw view.',
+      )
+  }
+
+  private objectTo(problem: string, cure: string): void {
+    this.problem = problem
+    this.cure = cure
+  }
+
+  /** Asks something that changes nothing and is always answered, to see how long that takes. */
+  askEcho(heard: ((ms: Millis) => void) | null = null): void {
+    if (!this.talking) return
+    this.echo = { askedAt: this.over.now(), heard }
+    this.say({ say: 'read', offset: 0 })
+  }
+
+  private takeEcho(): void {
+    const { echo } = this
+    if (!echo) return
+    this.echo = null
+    this.delayMs = this.over.now() - echo.askedAt
+    echo.heard?.(this.delayMs)
   }
 
   private take(m: FromBoard): void {
-    this.heardAt = this.line.now()
+    this.heardAt = this.over.now()
     this.rate.add()
     switch (m.say) {
       case 'hello':
         this.takeHello(m)
         break
       case 'piece':
+        this.takeEcho()
         this.takePiece(m.offset, m.bytes)
         break
       case 'inputs':
@@ -201,7 +251,7 @@ export class BoardTalk {
     if (m.length === 0) this.ready(new Uint8Array(0))
     else {
       this.reading = { bytes: new Uint8Array(m.length), from: 0, askedAt: 0 }
-      this.readOn(this.line.now())
+      this.readOn(this.over.now())
     }
   }
 
@@ -218,7 +268,7 @@ export class BoardTalk {
     reading.bytes.set(bytes, offset)
     reading.from += bytes.length
     if (reading.from < reading.bytes.length) {
-      this.readOn(this.line.now())
+      this.readOn(this.over.now())
       return
     }
     this.reading = null
@@ -236,13 +286,15 @@ export class BoardTalk {
         ? `what it holds cannot be read: ${decoded.problem}`
         : null
     this.up = true
+    this.cure = null
+    this.echoAt = this.over.now()
     this.start()
     this.events.changed(this)
   }
 
   /** From here on the board reports, and counts what it is told. */
   private start(): void {
-    this.startAt = this.line.now()
+    this.startAt = this.over.now()
     this.differs = 0
     this.reports = new ReportReader()
     this.told.begin(this.say({ say: 'start' }), this.batch)
@@ -261,7 +313,7 @@ export class BoardTalk {
 
   /** Asks for what is missing before the board's report `number`. */
   private askAgain(number: number): void {
-    const t = this.line.now()
+    const t = this.over.now()
     const from = this.reports.next
     // What a start has asked for is on its way.
     if (t - this.askedAgainAt < AGAIN_MS || (from === null && t - this.startAt < START_MS)) return
@@ -281,7 +333,7 @@ export class BoardTalk {
       return
     }
     if (!m.started) {
-      if (this.line.now() - this.startAt > START_MS) {
+      if (this.over.now() - this.startAt > START_MS) {
         this.start()
         this.events.shown(this, { is: 'differs', all: true })
       }
@@ -360,7 +412,7 @@ export class BoardTalk {
   /** Says something until it is answered, a few times at most. */
   private ask(message: ToBoard): Promise<string | null> {
     return new Promise((answer) => {
-      this.asked = { message, sequence: this.say(message), tries: 1, askedAt: this.line.now(), answer }
+      this.asked = { message, sequence: this.say(message), tries: 1, askedAt: this.over.now(), answer }
     })
   }
 
@@ -381,12 +433,15 @@ export class BoardTalk {
     this.askOnceMore(now)
     if (this.up && now - this.heardAt > SILENCE_MS) {
       this.lost('the board has gone quiet')
-      this.line.drop()
+      this.over.drop()
     } else if (this.up && now - this.heartbeatAt > HEARTBEAT_MS && this.events.drawn(this)) {
       this.heartbeatAt = now
       this.say({ say: 'heartbeat', next: this.reports.next ?? 0, digest: this.reports.digest })
     } else if (this.reading) {
       if (now - this.reading.askedAt > ANSWER_MS) this.readOn(now)
+    } else if (this.up && now - this.echoAt > ECHO_MS && this.events.drawn(this)) {
+      this.echoAt = now
+      this.askEcho()
     } else if (!this.up && now - this.helloAt > HELLO_MS) this.hello()
   }
 

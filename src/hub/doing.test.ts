@@ -66,7 +66,7 @@ describe('what the hub was doing when it ended', () => {
     endsWithin(new Doing(dataDir))
     new Doing(dataDir)
     const doing = new Doing(dataDir)
-    const hub = new Hub({ craft: 1, hand: 1, secret: '', boards: [] }, new MemoryFile(dataDir), doing)
+    const hub = new Hub({ hand: 1, secret: '', look: async () => [] }, new MemoryFile(dataDir), doing)
     hub.takeLoaded({ id: 'rig', rig, revision: 4, setAside: [] })
     expect(hub.engine.rig.binding[binding.id]).toBeUndefined()
     expect(Object.keys(hub.engine.rig.binding)).toHaveLength(Object.keys(rig.binding).length - 1)
@@ -88,7 +88,7 @@ describe('the hub’s own file', () => {
       rig: { id: 'r', revision: 1, setAside: [], rig },
     }
     writeFileSync(join(dataDir, 'hub.json'), JSON.stringify(memory))
-    return new Hub({ craft: 1, hand: 1, secret: '', boards: [] }, new MemoryFile(dataDir), new Doing(dataDir))
+    return new Hub({ hand: 1, secret: '', look: async () => [] }, new MemoryFile(dataDir), new Doing(dataDir))
   }
 
   it.each<[string, unknown]>([

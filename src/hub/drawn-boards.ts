@@ -1,53 +1,79 @@
 import { chipsOf } from '../core/harness/lines'
 import { type Rig, rowsOf } from '../core/rig/rig'
 import type { BoardClient } from './board-client'
+import type { BoardTalk } from './board-talk'
 import type { HandClient } from './hand-client'
 
 /** Which real board stands for which drawn one, and what the simulated ones have soldered on. */
 export class DrawnBoards {
-  /** Drawn boards by the identity of the real one, and the other way round. */
+  /** Drawn boards by the identity of the real one. */
   private readonly byIdentity = new Map<string, string>()
+  /** The real one that stands for a drawn board, and the other way round. */
   private readonly clients = new Map<string, BoardClient>()
+  private readonly drawnOf = new Map<BoardTalk, string>()
   /** What the simulated boards were told last of what is soldered to them, by identity. */
   private readonly soldered = new Map<string, string>()
 
   constructor(
-    private readonly all: readonly BoardClient[],
+    private readonly all: () => Iterable<BoardClient>,
     private readonly hands: HandClient,
   ) {}
 
-  /** Looked up with every report and every output; so it is matched when either side changes. */
+  /**
+   * Looked up with every report and every output; so it is matched when either side changes. Of several boards with one
+   * identity one stands for the drawn board and the others are told nothing: a real one goes before a simulated one,
+   * and the one that stood for it before goes before another.
+   */
   match(rig: Rig): void {
+    const before = new Map(this.clients)
     this.byIdentity.clear()
     this.clients.clear()
+    this.drawnOf.clear()
     for (const { id, identity } of rowsOf(rig, 'board')) if (identity) this.byIdentity.set(identity, id)
-    for (const client of this.all) {
+    for (const client of this.all()) {
       const boardId = client.up ? this.byIdentity.get(client.identity) : undefined
-      if (boardId !== undefined) this.clients.set(boardId, client)
+      if (boardId === undefined) continue
+      const other = this.clients.get(boardId)
+      if (!other || goesBefore(client, other, before.get(boardId))) this.clients.set(boardId, client)
     }
+    for (const [boardId, client] of this.clients) this.drawnOf.set(client, boardId)
   }
 
-  /** The drawn board that a real one stands for, or null. */
-  drawn(identity: string): string | null {
+  /** The drawn board that this one stands for, or null. */
+  drawn(client: BoardTalk): string | null {
+    return this.drawnOf.get(client) ?? null
+  }
+
+  /** The drawn board with the identity that this one says, whether or not it stands for it. */
+  named(identity: string): string | null {
     return this.byIdentity.get(identity) ?? null
   }
 
-  /** The real one, if it is connected. */
+  /** The board that stands for a drawn one. */
   client(boardId: string): BoardClient | undefined {
     const client = this.clients.get(boardId)
     return client?.up ? client : undefined
   }
 
+  /** Another board that says the same identity as the one that stands for a drawn board; null for any other. */
+  doubleOf(client: BoardClient): BoardClient | null {
+    const other = this.clients.get(this.byIdentity.get(client.identity) ?? '')
+    return client.up && other && other !== client ? other : null
+  }
+
   /** Simulated boards have the chips soldered on that are drawn; whether they know of them is a matter of loading. */
   solder(rig: Rig): void {
     for (const { id, identity } of rowsOf(rig, 'board')) {
-      if (identity === null || !this.hands.up) continue
+      if (identity === null || !this.hands.boardPorts.has(identity)) continue
       const chips = chipsOf(rig, id).map((c) => ({ ...c, pins: [...c.pins] }))
       const text = JSON.stringify(chips)
       if ((this.soldered.get(identity) ?? '[]') === text) continue
       this.soldered.set(identity, text)
       this.hands.send({ say: 'solder', identity, chips })
     }
+    // One that comes back has nothing soldered on.
+    for (const identity of this.soldered.keys())
+      if (!this.hands.boardPorts.has(identity)) this.soldered.delete(identity)
   }
 
   /** The simulated boards are new: they have nothing soldered on. */
@@ -56,3 +82,6 @@ export class DrawnBoards {
     this.solder(rig)
   }
 }
+
+const goesBefore = (a: BoardClient, b: BoardClient, stood: BoardClient | undefined): boolean =>
+  a.isSimulated !== b.isSimulated ? b.isSimulated : a === stood

@@ -1,8 +1,16 @@
 import { StringDecoder } from 'node:string_decoder'
 import { type FromStandins, handLine, readerOfPins, type ToStandins } from '../links/hand-link'
-import { TcpLink } from './tcp-link'
+import type { Line } from './lines/line'
+import { TcpLine } from './lines/tcp-line'
 
-/** Fingers and a meter on the simulated boards, while they are there. */
+export interface StandinEvents {
+  /** The stand-ins have come: they are to be told what there is to be. */
+  readonly opened: () => void
+  /** A stand-in answers somewhere, or does not any more. */
+  readonly moved: () => void
+}
+
+/** Fingers and a meter on the simulated boards, and where they and the simulated crafts answer, while they are there. */
 export class HandClient {
   up = false
   /** What the meter shows, by board identity and pin number. */
@@ -13,64 +21,78 @@ export class HandClient {
   readonly shows = new Map<string, Map<number, number | string>>()
   /** Identities of boards whose pins read otherwise than when somebody last asked. */
   readonly changed = new Set<string>()
-  private readonly board: (identity: string, port: number) => void
-  private readonly link: TcpLink
+  /** Ports of simulated boards by identity, and of simulated crafts by the id of their connection. */
+  readonly boardPorts = new Map<string, number>()
+  readonly craftPorts = new Map<string, number>()
+  private readonly line: Line
   private reader = readerOfPins()
   private text = new StringDecoder('utf8')
 
   constructor(
     port: number,
     secret: string,
-    opened: () => void,
-    /** A simulated board answers on this port, or on none any more. */
-    board: (identity: string, port: number) => void = () => {},
+    private readonly events: StandinEvents = { opened: () => {}, moved: () => {} },
   ) {
-    this.board = board
-    this.link = new TcpLink(port, {
+    this.line = new TcpLine(() => ({ host: '127.0.0.1', port }), {
       opened: () => {
         this.up = true
         this.reader = readerOfPins()
         this.text = new StringDecoder('utf8')
         this.send({ say: 'hello', secret })
-        opened()
+        events.opened()
       },
       received: (bytes) => {
         for (const m of this.reader.push(this.text.write(bytes))) this.take(m)
       },
-      closed: () => {
-        this.up = false
-        for (const identity of this.closed.keys()) this.changed.add(identity)
-        this.levels.clear()
-        this.closed.clear()
-        this.wipers.clear()
-        this.shows.clear()
-      },
+      closed: () => this.lost(),
     })
   }
 
+  private lost(): void {
+    if (!this.up) return
+    this.up = false
+    for (const identity of this.closed.keys()) this.changed.add(identity)
+    for (const map of [this.levels, this.closed, this.wipers, this.shows]) map.clear()
+    this.boardPorts.clear()
+    this.craftPorts.clear()
+    this.events.moved()
+  }
+
   open(): void {
-    this.link.open()
+    this.line.open()
   }
 
   close(): void {
-    this.link.end()
+    this.line.end()
   }
 
   private take(m: FromStandins): void {
-    if (m.say === 'board') {
-      this.board(m.identity, m.port)
-      if (m.port !== 0) return
-      for (const map of [this.levels, this.closed, this.wipers, this.shows]) map.delete(m.identity)
-      return
+    switch (m.say) {
+      case 'board':
+        if (m.port !== 0) this.boardPorts.set(m.identity, m.port)
+        else {
+          this.boardPorts.delete(m.identity)
+          this.changed.add(m.identity)
+          for (const map of [this.levels, this.closed, this.wipers, this.shows]) map.delete(m.identity)
+        }
+        this.events.moved()
+        break
+      case 'craft':
+        if (m.port !== 0) this.craftPorts.set(m.id, m.port)
+        else this.craftPorts.delete(m.id)
+        this.events.moved()
+        break
+      case 'pins':
+        this.changed.add(m.identity)
+        this.levels.set(m.identity, new Map(m.levels))
+        this.closed.set(m.identity, new Set(m.closed))
+        this.wipers.set(m.identity, new Map(m.wipers))
+        this.shows.set(m.identity, new Map(m.shows))
+        break
     }
-    this.changed.add(m.identity)
-    this.levels.set(m.identity, new Map(m.levels))
-    this.closed.set(m.identity, new Set(m.closed))
-    this.wipers.set(m.identity, new Map(m.wipers))
-    this.shows.set(m.identity, new Map(m.shows))
   }
 
   send(message: ToStandins): void {
-    this.link.send(handLine(message))
+    this.line.send(handLine(message))
   }
 }

@@ -15,7 +15,7 @@ const identity = '00112233445566aa'
 class Hands extends HandClient {
   readonly done: ToStandins[] = []
   constructor(there = true) {
-    super(1, '', () => {})
+    super(1, '')
     if (there)
       for (const map of [this.closed, this.levels, this.wipers, this.shows])
         map.set(identity, new Map() as never)

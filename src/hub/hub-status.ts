@@ -1,11 +1,15 @@
+import { addressOf, connectionKind } from '../core/connections/connections'
 import type { Engine } from '../core/engine/engine'
 import { differingParts, holdsWanted } from '../core/harness/configuration'
 import type { Configuration } from '../core/harness/slot'
-import type { BoardStatus, Status } from '../core/live/feed'
+import type { BoardStatus, ConnectionStatus, Status } from '../core/live/feed'
 import { boardsOf, type Rig } from '../core/rig/rig'
+import type { BoardRow, ConnectionRow } from '../core/rig/rows'
 import type { BoardClient } from './board-client'
+import type { Client, Connections } from './connections'
+import type { DrawnBoards } from './drawn-boards'
 import type { HandClient } from './hand-client'
-import type { SimulatorClient } from './simulator-client'
+import type { Ports } from './ports'
 
 interface Comparison {
   readonly differing: readonly string[]
@@ -19,61 +23,100 @@ export class HubStatus {
 
   constructor(
     private readonly engine: Engine,
-    private readonly simulator: SimulatorClient,
-    private readonly boards: readonly BoardClient[],
+    private readonly connections: Connections,
+    private readonly drawn: DrawnBoards,
     private readonly hands: HandClient,
+    private readonly ports: Ports,
   ) {}
 
   now(database: Status['database']): Status {
     const t = performance.now()
-    const drawn = boardsOf(this.engine.rig)
-    const known = drawn.map((row) => {
-      // On whichever port it answers now, not on the one where it was once.
-      const known = this.boards.filter((b) => b.identity === row.identity)
-      const client = known.find((b) => b.up) ?? known[0]
-      return this.boardStatus(client, row.id, row.identity ?? '', row.name, row.model, t)
-    })
-    const strangers = this.boards
-      .filter((b) => b.up && !drawn.some((row) => row.identity === b.identity))
-      .map((b) => this.boardStatus(b, null, b.identity, 'A board nobody has drawn', b.model, t))
-    // Something answers, but not as a board that could be known: it is named by its port.
-    const noise = this.boards
-      .filter((b) => !b.up && b.identity === '' && b.talking)
-      .map((b) => this.boardStatus(b, null, `port ${b.port}`, `What answers on port ${b.port}`, '', t))
-    const { craft, problem, up, rate, odd } = this.simulator
+    const rows = boardsOf(this.engine.rig)
+    const boards = [...this.connections.boards()]
+    const known = rows.map((row) => this.boardStatus(this.standsFor(row, boards), row, t))
+    const strangers = boards
+      .filter((b) => b.up && this.drawn.named(b.identity) === null)
+      .map((b) => this.boardStatus(b, null, t))
     return {
       armed: this.engine.armed,
       database,
       standins: this.hands.up ? 'up' : 'down',
-      simulator: { state: up ? 'up' : 'down', craft, rateHz: up ? rate.update(t) : 0, problem, odd },
-      boards: [...known, ...strangers, ...noise],
+      connections: this.connections.all.map((row) => this.connectionStatus(row, t)),
+      boards: [...known, ...strangers],
+      found: this.ports.found(),
     }
   }
 
-  private boardStatus(
-    client: BoardClient | undefined,
-    id: string | null,
-    identity: string,
-    name: string,
-    model: string,
-    t: number,
-  ): BoardStatus {
+  /** Whoever answers for a drawn board, on whichever connection; or who did when it was last there. */
+  private standsFor(row: BoardRow, boards: readonly BoardClient[]): BoardClient | undefined {
+    return this.drawn.client(row.id) ?? boards.find((b) => b.identity !== '' && b.identity === row.identity)
+  }
+
+  private connectionStatus(row: ConnectionRow, t: number): ConnectionStatus {
+    const client = this.connections.client(row.id)
     const up = client?.up ?? false
-    const { differing, loaded } = up && client && id !== null ? this.comparison(client, id) : nothingCompared
+    const { carries } = connectionKind(row.settings.kind)
+    const address = this.connections.addressOf(row)
+    const meant = addressOf(row.settings)
+    const moved = row.settings.kind === 'board serial' && address !== meant
     return {
-      id,
+      id: row.id,
+      name: row.name,
+      carries,
+      state: !row.on ? 'off' : up ? 'up' : 'down',
+      address,
+      insteadOf: moved ? meant : null,
+      who: client?.carries === 'source' ? client.craft : (client?.model ?? ''),
+      identity: client?.carries === 'board' && client.identity !== '' ? client.identity : null,
+      // One that is not there has none; asking keeps the count of it fresh.
+      rateHz: client && up ? client.rate.update(t) : 0,
+      delayMs: client && up && client.delayMs !== null ? tidyMs(client.delayMs) : null,
+      dropped: client ? droppedOf(client) : 0,
+      ...this.troubleOf(row, client),
+      odd: client?.carries === 'source' ? client.odd : [],
+    }
+  }
+
+  /** What is wrong with a connection, and its cure. */
+  private troubleOf(
+    row: ConnectionRow,
+    client: Client | null,
+  ): { problem: string | null; cure: string | null } {
+    if (!row.on) return { problem: null, cure: null }
+    if (!client) return { problem: 'it is not opened yet', cure: null }
+    const double = client.carries === 'board' ? this.drawn.doubleOf(client) : null
+    if (double) {
+      const name = this.connections.all.find((r) => r.id === double.connection)?.name ?? 'another connection'
+      return connectionKind(row.settings.kind).isSimulated
+        ? { problem: `a real board has taken its place, on ${name}`, cure: null }
+        : {
+            problem: `another board says the same identity and stands for the drawn one, on ${name}; this one is told nothing`,
+            cure: 'Give one of the two another identity: load its program anew.',
+          }
+    }
+    if (client.up && client.line.flooded) return client.line.flooded
+    return { problem: client.problem, cure: client.cure }
+  }
+
+  private boardStatus(client: BoardClient | undefined, row: BoardRow | null, t: number): BoardStatus {
+    const up = client?.up ?? false
+    const identity = row?.identity ?? client?.identity ?? ''
+    const { differing, loaded } = up && client && row ? this.comparison(client, row.id) : nothingCompared
+    return {
+      id: row?.id ?? null,
+      connection: client?.connection ?? null,
       identity,
-      name,
-      model,
+      name: row?.name ?? 'A board nobody has drawn',
+      model: row?.model ?? client?.model ?? '',
       state: up ? 'up' : 'down',
       problem: client?.problem ?? (up ? null : 'nobody with this identity has answered'),
       loaded,
       differing,
       loading: client?.loading ?? null,
       rateHz: up && client ? client.rate.update(t) : 0,
-      bad: client ? client.bad + client.missed + client.badThere : 0,
+      bad: client ? droppedOf(client) : 0,
       limits: client?.limits ?? null,
-      simulated: this.hands.levels.has(identity),
+      simulated: client?.isSimulated ?? this.hands.levels.has(identity),
     }
   }
 
@@ -89,3 +132,9 @@ export class HubStatus {
     return made
   }
 }
+
+const droppedOf = (client: Client): number =>
+  client.carries === 'board' ? client.bad + client.missed + client.badThere : client.bad
+
+/** As exactly as it is worth telling: it changes with every measurement. */
+const tidyMs = (ms: number): number => (ms < 10 ? Math.round(ms * 2) / 2 : Math.round(ms))

@@ -6,10 +6,12 @@ import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { FromHub, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
 import { emptyRig, type Rig } from '../core/rig/rig'
+import type { Source } from '../core/rig/sources'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
-import { BoardClient } from './board-client'
-import type { BoardTalk } from './board-talk'
+import type { BoardClient } from './board-client'
+import type { BoardEvents } from './board-talk'
+import { Connections } from './connections'
 import type { Doing } from './doing'
 import { DrawnBoards } from './drawn-boards'
 import { Feed } from './feed'
@@ -18,33 +20,55 @@ import { HubStatus } from './hub-status'
 import { soundRows, without } from './kept-rig'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
+import { type LookForPorts, Ports } from './ports'
 import { Proofs } from './proofs'
+import { RawView } from './raw-view'
 import { hangingOf, resolder } from './resolder'
-import { SimulatorClient } from './simulator-client'
+import type { SimulatorEvents } from './simulator-client'
 import type { Tab } from './tab'
 
-export interface HubPorts {
-  readonly craft: number
+export interface HubSettings {
+  /** Where the stand-ins listen, and what they ask for before they let anybody's hands on. */
   readonly hand: number
-  /** What the stand-ins ask for before they let anybody's hands on. */
   readonly secret: string
-  readonly boards: readonly number[]
+  /** How is looked for serial ports. */
+  readonly look: LookForPorts
 }
 
 const now = () => performance.now()
+
+const isIn = ([from, until]: readonly [number, number], index: number): boolean =>
+  index >= from && index < until
+
+/** Whether these tell the same under the same names. */
+const sameSources = (a: readonly Source[], b: readonly Source[]): boolean =>
+  a.length === b.length &&
+  a.every((s, i) => {
+    const o = b[i] as Source
+    return (
+      s.id === o.id &&
+      s.name === o.name &&
+      s.on === o.on &&
+      s.prefix === o.prefix &&
+      s.catalogue === o.catalogue
+    )
+  })
+
 /** A check that comes so late was kept from running, with all that it would have noticed. */
 const LATE_MS = 500
 
 /** Owns everything that must be quick: links, engine, live feed. It works on when the database or a tab is gone. */
 export class Hub {
   readonly engine = new Engine()
-  readonly simulator: SimulatorClient
-  readonly boards: BoardClient[]
+  readonly connections: Connections
   readonly hands: HandClient
+  private readonly ports: Ports
+  private readonly raw: RawView
   database: 'up' | 'down' = 'down'
   private rigId: string | null = null
   private revision = 0
   private setAside: readonly string[] = []
+  private sources: readonly Source[] = []
   private rowsAside: readonly string[] = []
   /** The rig as it is drawn; the engine's may lack what is set aside. */
   private whole: Rig = emptyRig()
@@ -60,40 +84,39 @@ export class Hub {
   private readonly proofs: Proofs
 
   constructor(
-    ports: HubPorts,
+    settings: HubSettings,
     private readonly file: MemoryFile,
     private readonly doing: Doing,
   ) {
     const { memory } = file
-    this.simulator = new SimulatorClient(ports.craft, {
-      described: (catalogue) => {
-        memory.catalogue = catalogue
-        file.keep()
-        this.step({ is: 'catalogue', catalogue })
-        this.subscribe(true)
-        this.tell({ say: 'catalogue', catalogue })
-        for (const tab of this.tabs) tab.missed = true
+    this.hands = new HandClient(settings.hand, settings.secret, {
+      opened: () => {
+        this.connections.tellStandins(true)
+        this.drawnBoards.solderAnew(this.engine.rig)
       },
-      up: (up) => {
-        this.step({ is: 'simulator', up })
+      moved: () => {
+        this.drawnBoards.solder(this.engine.rig)
+        this.connections.standinsMoved()
+      },
+    })
+    const placeOf = (connection: string) => this.foundElsewhere(connection)
+    this.connections = new Connections(
+      { hands: this.hands, serial: { placeOf } },
+      { board: this.boardEvents(), source: (id) => this.sourceEvents(id) },
+    )
+    this.ports = new Ports(settings.look, {
+      isTaken: (path) => this.hasOpened(path),
+      board: () => this.tryMissing(),
+      changed: (came) => {
+        if (came.length > 0) this.tryMissing()
         this.tellStatus()
       },
-      quiet: (quiet) => this.step({ is: 'quiet', quiet }),
-      frame: (indexes, values) => this.step({ is: 'frame', indexes, values }),
-      answer: (request, problem) => this.step({ is: 'answer', request, problem }),
     })
-    this.boards = ports.boards.map((port) => this.clientOn(port))
-    this.hands = new HandClient(
-      ports.hand,
-      ports.secret,
-      () => this.drawnBoards.solderAnew(this.engine.rig),
-      (identity, port) => this.simulatedOn(identity, port),
-    )
-    this.drawnBoards = new DrawnBoards(this.boards, this.hands)
+    this.raw = new RawView(this.connections)
+    this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
     this.proofs = new Proofs(file)
     this.feed = new Feed(this.engine, this.hands)
-    this.statusOf = new HubStatus(this.engine, this.simulator, this.boards, this.hands)
-    if (memory.catalogue) this.step({ is: 'catalogue', catalogue: memory.catalogue })
+    this.statusOf = new HubStatus(this.engine, this.connections, this.drawnBoards, this.hands, this.ports)
     this.takeKept()
     this.step({ is: 'arm', armed: memory.armed })
   }
@@ -115,55 +138,95 @@ export class Hub {
     }
   }
 
-  /** A board that may answer on this port, and what comes of what it says. */
-  private clientOn(port: number): BoardClient {
-    return new BoardClient(port, {
-      changed: (board) => this.boardChanged(board),
+  /** What comes of what a board says. */
+  private boardEvents(): BoardEvents {
+    return {
+      changed: (board) => this.boardChanged(board as BoardClient),
       report: (board, slot, value) => {
-        const boardId = this.drawnBoards.drawn(board.identity)
+        const boardId = this.drawnBoards.drawn(board)
         if (boardId === null) return
         this.tellOperated(boardId, slot, value)
         this.step({ is: 'report', boardId, slot, value })
       },
       shown: (board, shown) => {
-        const boardId = this.drawnBoards.drawn(board.identity)
+        const boardId = this.drawnBoards.drawn(board)
         if (boardId !== null) this.step({ is: 'shown', boardId, shown })
       },
-      drawn: (board) => this.drawnBoards.drawn(board.identity) !== null,
-    })
+      drawn: (board) => this.drawnBoards.drawn(board) !== null,
+    }
   }
 
-  /** A simulated board has come on a port, or one has been put away. */
-  private simulatedOn(identity: string, port: number): void {
-    if (port === 0) {
-      const gone = this.boards.find((b) => b.identity === identity)
-      if (!gone) return
-      this.boards.splice(this.boards.indexOf(gone), 1)
-      gone.close()
-      gone.lost('it has been put away')
-    } else if (!this.boards.some((b) => b.port === port)) {
-      const client = this.clientOn(port)
-      this.boards.push(client)
-      client.open()
+  /** What comes of what a source says. */
+  private sourceEvents(source: string): SimulatorEvents {
+    return {
+      described: () => {
+        this.takeSources()
+        this.file.keep()
+        this.subscribe(source)
+      },
+      up: (up) => {
+        this.step({ is: 'source', source, up })
+        this.tellStatus()
+      },
+      quiet: (quiet) => this.step({ is: 'quiet', source, quiet }),
+      frame: (indexes, values) => this.step({ is: 'frame', source, indexes, values }),
+      answer: (request, problem) => this.step({ is: 'answer', request, problem }),
     }
-    this.tellStatus()
+  }
+
+  /** The sources as they are now: the engine and every page learn where the names of each are. */
+  private takeSources(): void {
+    const sources = this.connections.sources(this.file.memory.catalogues)
+    if (sameSources(sources, this.sources)) return
+    this.sources = sources
+    this.step({ is: 'sources', sources })
+    this.tell(this.catalogueMessage())
+    for (const tab of this.tabs) tab.missed = true
+  }
+
+  private catalogueMessage(): FromHub {
+    const { index, places } = this.engine.variables
+    return { say: 'catalogue', catalogue: index.catalogue, sources: places, untold: index.untold }
+  }
+
+  // --- ports --------------------------------------------------------------------------------------------------
+
+  private hasOpened(path: string): boolean {
+    for (const { line } of this.connections.clients()) if (line.isUp && line.where === path) return true
+    return false
+  }
+
+  /** The port on which the board of a connection was found, where nothing is plugged in as its settings say. */
+  private foundElsewhere(connection: string): string | null {
+    const row = this.engine.rig.connection[connection]
+    if (row?.settings.kind !== 'board serial' || this.ports.isThere(row.settings.path)) return null
+    const identity = this.file.memory.identities[connection]
+    return identity === undefined ? null : this.ports.portOf(identity)
+  }
+
+  /** Something was plugged in, or found: connections that wait for their port try at once. */
+  private tryMissing(): void {
+    for (const { line } of this.connections.clients()) if (!line.isUp) line.tryNow()
   }
 
   open(): void {
-    this.simulator.open()
-    for (const b of this.boards) b.open()
     this.hands.open()
+    this.connections.open()
+    this.ports.open()
     this.ticks.push(
       setInterval(() => this.check(), 100),
-      setInterval(() => this.feed.run(this.tabs), 33),
+      setInterval(() => {
+        this.feed.run(this.tabs)
+        this.raw.tell()
+      }, 33),
     )
   }
 
   close(): void {
     for (const t of this.ticks) clearInterval(t)
     if (this.wake) clearTimeout(this.wake)
-    this.simulator.close()
-    for (const b of this.boards) b.close()
+    this.ports.close()
+    this.connections.close()
     this.hands.close()
     this.file.write()
   }
@@ -178,10 +241,10 @@ export class Hub {
     for (const e of effects) {
       switch (e.is) {
         case 'set':
-          this.simulator.set(e.request, e.variable, e.value)
+          this.setVariable(e.request, e.variable, e.value)
           break
         case 'event':
-          this.simulator.event(e.request, e.event, e.value)
+          this.sendEvent(e.request, e.event, e.value)
           break
         case 'output':
           this.drawnBoards.client(e.boardId)?.outputs(e.outputs, e.batch)
@@ -194,6 +257,18 @@ export class Hub {
           break
       }
     }
+  }
+
+  private setVariable(request: number, variable: number, value: number | string): void {
+    const place = this.engine.variables.places.find((p) => isIn(p.variables, variable))
+    const client = place ? this.connections.client(place.id) : null
+    if (place && client?.carries === 'source') client.set(request, variable - place.variables[0], value)
+  }
+
+  private sendEvent(request: number, event: number, value: number | string | null): void {
+    const place = this.engine.variables.places.find((p) => isIn(p.events, event))
+    const client = place ? this.connections.client(place.id) : null
+    if (place && client?.carries === 'source') client.event(request, event - place.events[0], value)
   }
 
   private planWake(at: number): void {
@@ -218,7 +293,12 @@ export class Hub {
 
   takeLoaded(loaded: LoadedRig): void {
     // Another cockpit: what this one holds is let go, and nothing flows until the builder says so.
-    if (this.rigId !== null && this.rigId !== loaded.id) this.arm(false)
+    if (this.rigId !== null && this.rigId !== loaded.id) {
+      this.arm(false)
+      // Connections of the same id are others there.
+      this.file.memory.catalogues = {}
+      this.file.memory.identities = {}
+    }
     const setAside = loaded.setAside.map((s) => s.message)
     this.takeWhole(loaded.id, loaded.rig, loaded.revision, setAside)
     this.doing.started()
@@ -241,10 +321,13 @@ export class Hub {
     this.rowsAside = setAside
     this.setAside = left ? [...setAside, left.message] : setAside
     this.step({ is: 'rig', rig: without(rig, left?.ids ?? new Set()), diff: null })
+    this.connections.match(rig)
+    this.raw.follow(this.tabs)
+    this.takeSources()
     this.drawnBoards.match(rig)
     this.drawnBoards.solder(rig)
-    this.subscribe(false)
-    for (const b of this.boards) if (b.up) this.boardChanged(b)
+    this.subscribe()
+    for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
     this.tell(this.rigMessage())
     this.tell({ say: 'proof', proof: this.proofs.of(rig) })
   }
@@ -269,16 +352,22 @@ export class Hub {
     const hung = hangingOf(this.engine, touched ?? [])
     this.revision = entry.revision
     this.step({ is: 'rig', rig: after, diff: entry.diff })
+    if (entry.diff.some((c) => c.table === 'connection')) {
+      this.connections.match(after)
+      this.raw.follow(this.tabs)
+      this.takeSources()
+    }
     if (entry.diff.some((c) => c.table === 'board')) this.drawnBoards.match(after)
     if (entry.diff.some((c) => c.table === 'lead' || c.table === 'expander' || c.table === 'board')) {
       this.drawnBoards.solder(after)
       resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
     }
-    this.subscribe(false)
+    this.subscribe()
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
     this.tell({ say: 'proof', proof: this.proofs.of(after, touched) })
-    if (diff.some((c) => c.table === 'board')) for (const b of this.boards) if (b.up) this.boardChanged(b)
+    if (diff.some((c) => c.table === 'board'))
+      for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
     this.tellStatus()
     this.remember()
   }
@@ -302,22 +391,36 @@ export class Hub {
 
   // --- boards -------------------------------------------------------------------------------------------------
 
-  private boardChanged(client: BoardTalk): void {
+  private boardChanged(client: BoardClient): void {
+    if (client.up) this.remembers(client)
+    const stood = this.drawnBoards.drawn(client)
     this.drawnBoards.match(this.engine.rig)
-    const boardId = this.drawnBoards.drawn(client.identity)
-    if (boardId !== null) {
-      this.step({
-        is: 'board',
-        boardId,
-        up: client.up,
-        loaded: client.up ? client.holds : emptyConfiguration,
-        boot: client.boot ?? 0,
-        bytesPerS: client.limits?.bytesPerS ?? 0,
-      })
-      // A board that holds nothing yet has nothing to lose: it is loaded without asking.
-      if (client.up && client.fingerprint === BLANK) void this.load(boardId)
-    }
+    const boardId = stood ?? this.drawnBoards.named(client.identity)
+    if (boardId !== null) this.takeBoard(boardId)
     this.tellStatus()
+  }
+
+  /** Which board answers on a connection, so that it is known again on another port. */
+  private remembers({ connection, identity }: BoardClient): void {
+    const { identities } = this.file.memory
+    if (identities[connection] === identity) return
+    identities[connection] = identity
+    this.file.keep()
+  }
+
+  /** Tells the engine of the board that stands for a drawn one now, if there is any. */
+  private takeBoard(boardId: string): void {
+    const client = this.drawnBoards.client(boardId)
+    this.step({
+      is: 'board',
+      boardId,
+      up: client !== undefined,
+      loaded: client?.holds ?? emptyConfiguration,
+      boot: client?.boot ?? 0,
+      bytesPerS: client?.limits?.bytesPerS ?? 0,
+    })
+    // A board that holds nothing yet has nothing to lose: it is loaded without asking.
+    if (client?.fingerprint === BLANK) void this.load(boardId)
   }
 
   /** Takes tabs that follow to the part that was operated; what a board tells when it comes back is no operation. */
@@ -353,12 +456,10 @@ export class Hub {
     const t = now()
     const late = t - this.checkedAt > LATE_MS
     this.checkedAt = t
-    if (late) {
-      this.simulator.excuse(t)
-      for (const b of this.boards) b.excuse(t)
+    for (const client of this.connections.clients()) {
+      if (late) client.excuse(t)
+      client.check(t)
     }
-    this.simulator.check(t)
-    for (const b of this.boards) b.check(t)
     this.tellStatus()
   }
 
@@ -379,23 +480,30 @@ export class Hub {
     for (const tab of this.tabs) tab.line.send(text)
   }
 
-  /** Asks the simulator for what is bound, or for everything while a tab looks at everything. */
-  private subscribe(anew: boolean): void {
+  /** Asks each source for what is bound, or for everything while a tab looks at everything; `anew` one that has forgotten. */
+  private subscribe(anew: string | null = null): void {
     const all = [...this.tabs].some((t) => t.watchesAll)
-    this.simulator.subscribe(all ? 'all' : [...this.engine.variablesInUse()].sort((a, b) => a - b), anew)
+    const used = all ? [] : [...this.engine.variablesInUse()].sort((a, b) => a - b)
+    for (const { id, variables } of this.engine.variables.places) {
+      const client = this.connections.client(id)
+      if (client?.carries !== 'source') continue
+      const own = used.filter((slot) => isIn(variables, slot)).map((slot) => slot - variables[0])
+      client.subscribe(all ? 'all' : own, id === anew)
+    }
   }
 
   join(tab: Tab): void {
     this.tabs.add(tab)
     tab.send(this.rigMessage())
-    tab.send({ say: 'catalogue', catalogue: this.engine.variables.index.catalogue })
+    tab.send(this.catalogueMessage())
     tab.send({ say: 'status', status: this.status() })
     tab.send({ say: 'proof', proof: this.proofs.of(this.engine.rig) })
   }
 
   leave(tab: Tab): void {
     this.tabs.delete(tab)
-    this.subscribe(false)
+    this.raw.leave(tab)
+    this.subscribe()
   }
 
   hear(tab: Tab, m: ToHub): void {
@@ -408,7 +516,7 @@ export class Hub {
       case 'watch':
         tab.watchesAll = m.all
         tab.missed = true
-        this.subscribe(false)
+        this.subscribe()
         break
       case 'show':
         tab.show(m.subject, m.parts)
@@ -435,11 +543,21 @@ export class Hub {
       case 'settle':
         this.step({ is: 'settle', partIds: m.partIds })
         break
-      case 'simulate':
-        if (!this.hands.up)
-          this.complain(tab, 'The stand-ins are away, so nothing can be simulated just now.')
-        else if (m.on) this.hands.send({ say: 'simulate', identity: m.identity, model: m.model })
-        else this.hands.send({ say: 'put away', identity: m.identity })
+      case 'ask port':
+        this.ports.ask(m.path)
+        this.tellStatus()
+        break
+      case 'raw':
+        this.raw.watch(tab, m.connection)
+        break
+      case 'raw send':
+        this.complain(tab, this.raw.send(m.connection, Buffer.from(m.hex, 'hex')))
+        break
+      case 'echo':
+        this.raw.echo(m.connection, (ms) => tab.send({ say: 'echo', connection: m.connection, ms }))
+        break
+      case 'lines':
+        void this.raw.setLines(m.connection, m).then((problem) => this.complain(tab, problem))
         break
       case 'follow':
         tab.follows = m.on

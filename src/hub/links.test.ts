@@ -5,12 +5,12 @@ import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { pause, until } from '../../tests/app'
 import { PlainBoard } from '../../tests/plain-board'
-import { catalogue, control, lamp, smallRig } from '../../tests/rigs'
+import { catalogue, control, lamp, onPorts, smallRig } from '../../tests/rigs'
 import { wantedConfiguration } from '../core/harness/configuration'
 import { encodeConfiguration } from '../core/harness/slot'
 import type { FromHub } from '../core/live/feed'
 import { changeRow, type Diff } from '../core/rig/edit'
-import { emptyRig } from '../core/rig/rig'
+import { emptyRig, type Rig } from '../core/rig/rig'
 import type { ToBoard } from '../links/board-link'
 import { cobsEncode, crc16 } from '../links/framing'
 import { type FromSimulator, line, readerOfClavik, type ToSimulator } from '../links/simulator-link'
@@ -19,8 +19,9 @@ import { Hub } from './hub'
 import { MemoryFile } from './memory'
 import { Tab } from './tab'
 
-const rig = smallRig({ lever: control(), lamp: lamp() })
-const identity = rig.board.board?.identity ?? ''
+const drawn = smallRig({ lever: control(), lamp: lamp() })
+const identity = drawn.board.board?.identity ?? ''
+
 const listen = (server: Server): Promise<number> =>
   new Promise((resolve) => {
     server.listen(0, '127.0.0.1', () => resolve((server.address() as { port: number }).port))
@@ -31,7 +32,7 @@ class World {
   readonly toSimulator: ToSimulator[] = []
   readonly plain = new PlainBoard(
     identity,
-    encodeConfiguration(wantedConfiguration(rig, 'board')),
+    encodeConfiguration(wantedConfiguration(drawn, 'board')),
     (bytes) => this.board?.write(bytes),
     { unplug: () => this.board?.destroy() },
   )
@@ -46,6 +47,7 @@ class World {
   private readonly servers: Server[] = []
   private readonly dataDir = mkdtempSync(join(tmpdir(), 'clavik-hub-'))
   hub!: Hub
+  rig!: Rig
   tab!: Tab
 
   async open(): Promise<this> {
@@ -76,9 +78,10 @@ class World {
     })
     this.servers.push(atSimulator, atBoard, atOther)
     const boards = [await listen(atBoard), await listen(atOther)]
-    const ports = { craft: await listen(atSimulator), hand: 1, secret: '', boards }
-    this.hub = new Hub(ports, new MemoryFile(this.dataDir), new Doing(this.dataDir))
-    this.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
+    this.rig = onPorts(drawn, await listen(atSimulator), boards)
+    const settings = { hand: 1, secret: '', look: async () => [] }
+    this.hub = new Hub(settings, new MemoryFile(this.dataDir), new Doing(this.dataDir))
+    this.hub.takeLoaded({ id: 'rig', rig: this.rig, revision: 1, setAside: [] })
     this.tab = new Tab({ send: (text) => this.told.push(JSON.parse(text) as FromHub), isFull: () => false })
     this.hub.join(this.tab)
     this.hub.open()
@@ -115,10 +118,20 @@ class World {
   async bothUp(): Promise<this> {
     this.helloAsBoard()
     this.helloAsSimulator()
-    await until('both are up', () => this.hub.simulator.up && this.hub.boards[0]?.up)
+    await until('both are up', () => this.sourceUp && this.boardUp)
     // What a board reports before it was asked to begin is no movement.
     await until('the board was asked to begin', () => this.plain.started)
     return this
+  }
+  /** How a connection stands, as pages are told. */
+  stands(id: string) {
+    return this.hub.status().connections.find((c) => c.id === id)
+  }
+  get sourceUp(): boolean {
+    return this.stands('simulator')?.state === 'up'
+  }
+  get boardUp(): boolean {
+    return this.stands('board 0')?.state === 'up'
   }
   lampStates(): number[] {
     return this.toBoard.flatMap((m) => (m.say === 'outputs' ? m.outputs.map((o) => o.state) : []))
@@ -167,7 +180,8 @@ describe('the hub between a board and a simulator', () => {
     await world.bothUp()
     world.sayAsSimulator({ say: 'frame', t: 1, i: [0], v: [1] })
     await until('the lamp is lit', () => world.lampStates().at(-1) === 255)
-    world.hub.takeLoaded({ id: 'other', rig: emptyRig(), revision: 0, setAside: [] })
+    const other = { ...emptyRig(), connection: world.rig.connection }
+    world.hub.takeLoaded({ id: 'other', rig: other, revision: 0, setAside: [] })
     expect(world.hub.status().armed).toBe(false)
     await until('the lamp is put out', () => world.lampStates().at(-1) === 0)
     const heard = world.toBoard.length
@@ -175,7 +189,7 @@ describe('the hub between a board and a simulator', () => {
     world.plain.report(0, 2)
     await pause(600)
     expect(world.toBoard.slice(heard).map((m) => m.say)).toEqual([])
-    world.hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
+    world.hub.takeLoaded({ id: 'rig', rig: world.rig, revision: 1, setAside: [] })
     expect(world.hub.status().armed).toBe(false)
     await until('the board hears of the hub again', () =>
       world.toBoard.slice(heard).some((m) => m.say === 'heartbeat'),
@@ -200,21 +214,21 @@ describe('the hub between a board and a simulator', () => {
   it('resumes by itself when the simulator comes back', async () => {
     await world.bothUp()
     world.simulator?.destroy()
-    await until('it is gone', () => !world.hub.simulator.up)
-    expect(world.hub.status().simulator).toMatchObject({
+    await until('it is gone', () => !world.sourceUp)
+    expect(world.stands('simulator')).toMatchObject({
       state: 'down',
-      problem: 'the connection was closed',
+      problem: 'the other end closed the connection',
     })
     world.simulator = null
     await until('it is called again', () => world.simulator)
     world.helloAsSimulator()
-    await until('it is up', () => world.hub.simulator.up)
+    await until('it is up', () => world.sourceUp)
     await until('and asked again', () => world.toSimulator.filter((m) => m.say === 'subscribe').length >= 2)
   })
 
   it('loads a board in pieces when asked, and says when it is done', async () => {
     await world.bothUp()
-    const row = rig.lead['lead-3']
+    const row = drawn.lead['lead-3']
     if (!row) throw new Error('no lead')
     const diff: Diff = [changeRow('lead', row, { ...row, pin: 'D40' }) as Diff[number]]
     world.hub.takeEdit({
@@ -236,7 +250,7 @@ describe('the hub between a board and a simulator', () => {
 
 describe('a board', () => {
   const changePin = (pin: string): Diff => {
-    const row = rig.lead['lead-3']
+    const row = drawn.lead['lead-3']
     return row ? ([changeRow('lead', row, { ...row, pin })] as Diff) : []
   }
 
@@ -290,32 +304,28 @@ describe('a link that goes wrong', () => {
     world.helloAsBoard()
     world.helloAsSimulator(9)
     await until('the reason is told', () =>
-      world.hub.status().simulator.problem?.includes('speaks version 9 of the link, Clavik speaks 1'),
+      world.stands('simulator')?.problem?.includes('speaks version 9 of the link, Clavik speaks 1'),
     )
-    expect(world.hub.simulator.up).toBe(false)
-    await until('the board works on', () => world.hub.boards[0]?.up)
+    expect(world.sourceUp).toBe(false)
+    await until('the board works on', () => world.boardUp)
   })
 
   it('of a simulator that speaks nonsense is named, and heard again once it makes sense', async () => {
     world.simulator?.write('BEEP\n{"say":"purr"}\n')
-    await until('the reason is told', () => world.hub.status().simulator.problem?.includes('not understood'))
+    await until('the reason is told', () => world.stands('simulator')?.problem?.includes('not understood'))
     world.helloAsSimulator()
-    await until('it is up', () => world.hub.simulator.up)
-    expect(world.hub.status().simulator.problem).toBeNull()
+    await until('it is up', () => world.sourceUp)
+    expect(world.stands('simulator')?.problem).toBeNull()
   })
 
-  it('of a board that speaks nonsense is named by its port, and everything else works', async () => {
+  it('of a board that speaks nonsense is named, with what can be done, and everything else works', async () => {
     world.helloAsSimulator()
     world.board?.write(Uint8Array.from([1, 2, 3, 0, 9, 9, 0]))
-    await until('it is named', () =>
-      world.hub
-        .status()
-        .boards.some(
-          (b) =>
-            b.name.startsWith('What answers on port') && b.problem === 'what it says is not the board link',
-        ),
+    await until(
+      'it is named',
+      () => world.stands('board 0')?.problem === 'what it says is not the board link',
     )
-    await until('the simulator is up', () => world.hub.simulator.up)
+    await until('the simulator is up', () => world.sourceUp)
     world.helloAsBoard()
     await until('the board is known after all', () => world.hub.status().boards[0]?.state === 'up')
   })
@@ -324,10 +334,9 @@ describe('a link that goes wrong', () => {
     const body = [9, 0x81, 0, ...new Array<number>(18).fill(1)]
     const crc = crc16(Uint8Array.from(body))
     world.board?.write(cobsEncode(Uint8Array.from([...body, crc & 255, crc >> 8])))
-    await until('it is named', () =>
-      world.hub
-        .status()
-        .boards.some((b) => b.problem === 'it speaks version 9 of the board link, Clavik speaks 2'),
+    await until(
+      'it is named',
+      () => world.stands('board 0')?.problem === 'it speaks version 9 of the board link, Clavik speaks 2',
     )
   })
 

@@ -31,12 +31,18 @@ const toHub = z.discriminatedUnion('say', [
     ]),
   }),
   z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
+  z.object({ say: z.literal('ask port'), path: z.string().max(200) }),
+  z.object({ say: z.literal('raw'), connection: id.nullable() }),
   z.object({
-    say: z.literal('simulate'),
-    identity: z.string().regex(/^[0-9a-f]{16}$/),
-    model: z.string().max(120),
-    on: z.boolean(),
+    say: z.literal('raw send'),
+    connection: id,
+    hex: z
+      .string()
+      .max(8192)
+      .regex(/^([0-9a-f]{2})+$/, 'bytes are pairs of hexadecimal digits'),
   }),
+  z.object({ say: z.literal('echo'), connection: id }),
+  z.object({ say: z.literal('lines'), connection: id, dtr: z.boolean(), rts: z.boolean() }),
   z.object({ say: z.literal('follow'), on: z.boolean() }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
   z.object({ say: z.literal('load'), boardId: id }),

@@ -4,21 +4,22 @@ import { Doing } from './doing'
 import { Hub } from './hub'
 import { serveLive } from './live-server'
 import { MemoryFile } from './memory'
+import { portsHere } from './ports'
 import { RigFollower } from './rig-follower'
 
 const settings = z.object({
   dataDir: z.string(),
   databaseUrl: z.string(),
   livePort: z.number().int(),
-  craftPort: z.number().int(),
   handPort: z.number().int(),
-  boardPorts: z.array(z.number().int()),
+  /** Folders in which serial ports are looked for beside the system's own. */
+  portFolders: z.array(z.string()),
   secret: z.string(),
 })
 
 const given = settings.parse(JSON.parse(process.env.CLAVIK_HUB ?? '{}'))
 const hub = new Hub(
-  { craft: given.craftPort, hand: given.handPort, secret: given.secret, boards: given.boardPorts },
+  { hand: given.handPort, secret: given.secret, look: portsHere(given.portFolders) },
   new MemoryFile(given.dataDir),
   new Doing(given.dataDir),
 )

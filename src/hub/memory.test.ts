@@ -30,11 +30,11 @@ describe('the hub’s small file', () => {
   it('brings everything back as it was', () => {
     const dir = newDir()
     const first = new MemoryFile(dir)
-    expect(first.memory).toEqual({ armed: true, proven: {}, rig: null, catalogue: null })
+    expect(first.memory).toEqual({ armed: true, proven: {}, rig: null, catalogues: {}, identities: {} })
     first.memory.armed = false
     first.memory.proven['lever-1'] = 'basis'
     first.memory.rig = { id: 'rig', rig, revision: 7, setAside: ['A row.'] }
-    first.memory.catalogue = catalogue
+    first.memory.catalogues = { craft: catalogue }
     first.write()
     expect(new MemoryFile(dir).memory).toEqual(first.memory)
     expect(existsSync(join(dir, 'hub.json.new'))).toBe(false)
@@ -66,7 +66,7 @@ describe('the hub’s small file', () => {
     const dir = newDir()
     const file = new MemoryFile(dir)
     file.memory.rig = { id: 'rig', rig, revision: 7, setAside: ['A “row”.'] }
-    file.memory.catalogue = catalogue
+    file.memory.catalogues = { craft: catalogue }
     file.memory.proven['lever-1'] = 'basis'
     file.keep()
     file.memory.armed = false
@@ -123,12 +123,14 @@ describe('proofs', () => {
 
 describe('drawn boards', () => {
   const identity = '00112233445566aa'
-  const client = (own: string, up = true) => ({ identity: own, up }) as unknown as BoardClient
+  const client = (own: string, isSimulated = false) =>
+    ({ identity: own, up: true, isSimulated }) as unknown as BoardClient
   class Hands extends HandClient {
     readonly told: ToStandins[] = []
     constructor() {
-      super(1, '', () => {})
+      super(1, '')
       this.up = true
+      this.boardPorts.set(identity, 1)
     }
     override send(message: ToStandins): void {
       this.told.push(message)
@@ -151,19 +153,44 @@ describe('drawn boards', () => {
 
   it('are found by what their real ones tell, and only while these are there', () => {
     const there = client(identity)
-    const boards = new DrawnBoards([client('ffffffffffffffff'), there], new Hands())
+    const stranger = client('ffffffffffffffff')
+    const boards = new DrawnBoards(() => [stranger, there], new Hands())
     expect(boards.client('board')).toBeUndefined()
     boards.match(rig)
-    expect(boards.drawn(identity)).toBe('board')
+    expect(boards.drawn(there)).toBe('board')
     expect(boards.client('board')).toBe(there)
-    expect(boards.drawn('ffffffffffffffff')).toBeNull()
+    expect(boards.drawn(stranger)).toBeNull()
     ;(there as { up: boolean }).up = false
     expect(boards.client('board')).toBeUndefined()
   })
 
+  it('are stood for by one of several with the same identity: a real one before a simulated one, then whoever was first', () => {
+    const simulated = client(identity, true)
+    const first = client(identity)
+    const second = client(identity)
+    const all = [simulated]
+    const boards = new DrawnBoards(() => all, new Hands())
+    boards.match(rig)
+    expect(boards.client('board')).toBe(simulated)
+    all.push(first)
+    boards.match(rig)
+    expect(boards.client('board')).toBe(first)
+    expect(boards.drawn(simulated)).toBeNull()
+    expect(boards.doubleOf(simulated)).toBe(first)
+    // One that comes later, and is listed before, changes nothing.
+    all.unshift(second)
+    boards.match(rig)
+    expect(boards.client('board')).toBe(first)
+    expect(boards.doubleOf(second)).toBe(first)
+    expect(boards.doubleOf(first)).toBeNull()
+    ;(first as { up: boolean }).up = false
+    boards.match(rig)
+    expect(boards.client('board')).toBe(second)
+  })
+
   it('have their chips soldered on once, again when these change, and all anew for new simulated boards', () => {
     const hands = new Hands()
-    const boards = new DrawnBoards([], hands)
+    const boards = new DrawnBoards(() => [], hands)
     boards.solder(rig)
     // There is nothing to solder on a board without chips.
     expect(hands.told).toEqual([])
@@ -185,8 +212,8 @@ describe('drawn boards', () => {
 
   it('wait until there are simulated boards', () => {
     const hands = new Hands()
-    hands.up = false
-    new DrawnBoards([], hands).solder(wired)
+    hands.boardPorts.clear()
+    new DrawnBoards(() => [], hands).solder(wired)
     expect(hands.told).toEqual([])
   })
 })

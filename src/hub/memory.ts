@@ -10,16 +10,19 @@ export interface Memory {
   /** What each proven binding's proof rested on. */
   proven: Record<string, string>
   rig: { id: string; rig: Rig; revision: number; setAside: readonly string[] } | null
-  catalogue: SimulatorCatalogue | null
+  /** What each source of the rig told last, by its connection. */
+  catalogues: Record<string, SimulatorCatalogue>
+  /** The identity of the board that last answered on each connection. */
+  identities: Record<string, string>
 }
 
-const fresh = (): Memory => ({ armed: true, proven: {}, rig: null, catalogue: null })
+const fresh = (): Memory => ({ armed: true, proven: {}, rig: null, catalogues: {}, identities: {} })
 
 /** A slice of writing takes no longer than this: a contact that comes meanwhile waits no longer. */
 const SLICE_MS = 1
 
 /** The memory as pieces of JSON, a row or a variable at a time. */
-function* pieces({ armed, proven, rig, catalogue }: Memory): Generator<string> {
+function* pieces({ armed, proven, rig, catalogues, identities }: Memory): Generator<string> {
   yield `{"armed":${armed},"proven":`
   yield* entries(proven)
   if (rig) {
@@ -33,14 +36,17 @@ function* pieces({ armed, proven, rig, catalogue }: Memory): Generator<string> {
     }
     yield '}}'
   } else yield ',"rig":null'
-  if (catalogue) {
-    yield `,"catalogue":{"craft":${JSON.stringify(catalogue.craft)},"variables":`
-    yield* list(catalogue.variables)
+  yield `,"identities":${JSON.stringify(identities)},"catalogues":{`
+  let first = true
+  for (const [id, { craft, variables, events }] of Object.entries(catalogues)) {
+    yield `${first ? '' : ','}${JSON.stringify(id)}:{"craft":${JSON.stringify(craft)},"variables":`
+    first = false
+    yield* list(variables)
     yield ',"events":'
-    yield* list(catalogue.events)
+    yield* list(events)
     yield '}'
-  } else yield ',"catalogue":null'
-  yield '}'
+  }
+  yield '}}'
 }
 
 function* entries(record: Readonly<Record<string, unknown>>): Generator<string> {

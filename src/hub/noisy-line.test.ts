@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { catalogue, control, digits, lamp, smallRig, V } from '../../tests/rigs'
+import { catalogue, control, craft, digits, lamp, smallRig, V } from '../../tests/rigs'
 import { agreement } from '../core/engine/agreement'
 import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
@@ -99,11 +99,11 @@ class World {
         now: () => this.now,
       },
     )
-    this.step({ is: 'catalogue', catalogue })
+    this.step({ is: 'sources', sources: [craft(catalogue)] })
     this.step({ is: 'rig', rig, diff: null })
     this.step({ is: 'arm', armed: true })
     this.frame({ [V.gear]: 0, [V.volts]: 28, [V.lever]: 0, [V.height]: 100 })
-    this.step({ is: 'simulator', up: true })
+    this.step({ is: 'source', source: 'craft', up: true })
     this.plug()
   }
 
@@ -132,7 +132,12 @@ class World {
   }
 
   frame(values: Readonly<Record<number, number>>): void {
-    this.step({ is: 'frame', indexes: Object.keys(values).map(Number), values: Object.values(values) })
+    this.step({
+      is: 'frame',
+      source: 'craft',
+      indexes: Object.keys(values).map(Number),
+      values: Object.values(values),
+    })
   }
 
   run(ms: number, each: (ms: number) => void = () => {}): this {

@@ -1,5 +1,6 @@
 import { StringDecoder } from 'node:string_decoder'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
+import { FirstBytes, foreignWords } from '../links/foreign'
 import type { LineReader } from '../links/line-reader'
 import {
   type FromSimulator,
@@ -9,11 +10,11 @@ import {
   type ToSimulator,
 } from '../links/simulator-link'
 import { readCatalogue } from '../links/told-catalogue'
+import type { Line, LineMaker } from './lines/line'
 import { Rate } from './rate'
-import { TcpLink } from './tcp-link'
 
 export interface SimulatorEvents {
-  readonly described: (catalogue: SimulatorCatalogue) => void
+  readonly described: () => void
   readonly up: (up: boolean) => void
   /** Frames have stopped coming, or come again, while the link stands. */
   readonly quiet: (quiet: boolean) => void
@@ -28,15 +29,26 @@ const QUIET_MS = 600
 
 /** Clavik's end of the simulator link: says hello, learns the catalogue, subscribes, and resumes by itself. */
 export class SimulatorClient {
+  readonly carries = 'source'
+  /** What it tells, as it said last. */
+  catalogue: SimulatorCatalogue | null = null
   craft = ''
   problem: string | null = 'not connected yet'
+  /** What the builder can do about it. */
+  cure: string | null = null
+  /** Milliseconds from a question to its answer, when last measured. */
+  delayMs: number | null = null
+  /** Lines that were not understood. */
+  bad = 0
   up = false
   /** What is odd about its catalogue, in sentences. */
   odd: readonly string[] = []
   /** How many variables it has told of. */
   private told = 0
   readonly rate = new Rate(performance.now())
-  private readonly link: TcpLink
+  readonly line: Line
+  private first = new FirstBytes()
+  private asked: { is: 'frame' | number; at: number; heard: ((ms: number) => void) | null } | null = null
   private reader: LineReader<FromSimulator> = readerOfSimulator()
   private text = new StringDecoder('utf8')
   private wanted: number[] | 'all' = []
@@ -45,36 +57,44 @@ export class SimulatorClient {
   private quiet = false
 
   constructor(
-    port: number,
+    /** The row of the rig that it is. */
+    readonly connection: string,
+    make: LineMaker,
     private readonly events: SimulatorEvents,
   ) {
-    this.link = new TcpLink(port, {
+    this.line = make({
       opened: () => {
         this.reader = readerOfSimulator()
         this.text = new StringDecoder('utf8')
+        this.first = new FirstBytes()
         this.described = false
         this.heardAt = performance.now()
         this.say({ say: 'hello', version: SIMULATOR_LINK_VERSION })
       },
       received: (bytes) => this.receive(bytes),
-      closed: (problem) => this.lost(problem),
+      closed: ({ problem, cure }) => this.lost(problem, cure),
     })
   }
 
   open(): void {
-    this.link.open()
+    this.line.open()
   }
 
-  close(): void {
-    this.link.end()
+  /** Lets go of it for good. */
+  close(why: string): void {
+    this.line.end()
+    this.lost(why)
   }
 
   private say(message: ToSimulator): void {
-    this.link.send(line(message))
+    this.line.send(line(message))
   }
 
-  private lost(problem: string): void {
+  private lost(problem: string, cure: string | null = null): void {
     this.problem = problem
+    this.cure = cure
+    this.asked = null
+    this.delayMs = null
     this.described = false
     if (!this.up) return
     this.up = false
@@ -83,9 +103,15 @@ export class SimulatorClient {
 
   private receive(bytes: Uint8Array): void {
     const { bad } = this.reader
+    if (!this.up) this.first.take(bytes)
     for (const m of this.reader.push(this.text.write(bytes))) this.take(m)
-    if (this.reader.bad > bad)
-      this.problem = `the simulator said something that is not understood: ${this.reader.problem}`
+    if (this.reader.bad === bad) return
+    this.bad += this.reader.bad - bad
+    const foreign = this.up ? null : foreignWords(this.first.text)
+    if (foreign !== null && !this.described) {
+      this.problem = foreign
+      this.cure = 'A simulator link was expected: correct the address or the port.'
+    } else this.problem = `the simulator said something that is not understood: ${this.reader.problem}`
   }
 
   private take(m: FromSimulator): void {
@@ -106,6 +132,7 @@ export class SimulatorClient {
         this.heardAt = performance.now()
         this.rate.add()
         this.tellQuiet(false)
+        this.hearAnswer('frame')
         if (m.i.some((i) => i >= this.told))
           this.problem = `the simulator tells values beyond the ${this.told} of its catalogue; they are left out`
         this.events.frame(m.i, m.v)
@@ -115,11 +142,15 @@ export class SimulatorClient {
         break
       }
       case 'done':
+        this.hearAnswer(m.id)
         this.events.answer(m.id, null)
         break
       case 'error':
         if (m.id === null) this.problem = `the simulator objects: ${m.message}`
-        else this.events.answer(m.id, m.message)
+        else {
+          this.hearAnswer(m.id)
+          this.events.answer(m.id, m.message)
+        }
         break
     }
   }
@@ -129,9 +160,11 @@ export class SimulatorClient {
     const { variables, events, odd } = readCatalogue(toldVariables, toldEvents)
     this.described = true
     this.problem = null
+    this.cure = null
     this.odd = odd
     this.told = variables.length
-    this.events.described({ craft: this.craft, variables, events })
+    this.catalogue = { craft: this.craft, variables, events }
+    this.events.described()
   }
 
   /** Stays connected, so that the reason stands until the other end changes, but takes nothing from it. */
@@ -145,15 +178,39 @@ export class SimulatorClient {
     const same = JSON.stringify(indexes) === JSON.stringify(this.wanted)
     if (same && !anew) return
     this.wanted = indexes
-    if (this.described) this.say({ say: 'subscribe', i: indexes })
+    if (!this.described) return
+    this.asked ??= { is: 'frame', at: performance.now(), heard: null }
+    this.say({ say: 'subscribe', i: indexes })
+  }
+
+  /** Asks once more for what it tells, to see how long the answer takes. */
+  askEcho(heard: (ms: number) => void): void {
+    if (!this.described) return
+    this.asked = { is: 'frame', at: performance.now(), heard }
+    this.say({ say: 'subscribe', i: this.wanted })
+  }
+
+  private hearAnswer(is: 'frame' | number): void {
+    const { asked } = this
+    if (asked?.is !== is) return
+    this.asked = null
+    this.delayMs = performance.now() - asked.at
+    asked.heard?.(this.delayMs)
+  }
+
+  /** The answer to one order at a time is waited for: how long it takes is the delay. */
+  private time(request: number): void {
+    this.asked ??= { is: request, at: performance.now(), heard: null }
   }
 
   set(request: number, variable: number, value: number | string): void {
+    this.time(request)
     // Written out: the way from a contact to the simulator is the one that has to be quick.
-    this.link.send(`{"say":"set","id":${request},"i":${variable},"v":${JSON.stringify(value)}}\n`)
+    this.line.send(`{"say":"set","id":${request},"i":${variable},"v":${JSON.stringify(value)}}\n`)
   }
 
   event(request: number, event: number, value: number | string | null): void {
+    this.time(request)
     this.say({ say: 'event', id: request, e: event, v: value })
   }
 
@@ -173,7 +230,7 @@ export class SimulatorClient {
     if (this.up) this.tellQuiet(now - this.heardAt > QUIET_MS)
     if (this.up && now - this.heardAt > SILENCE_MS) {
       this.lost('the simulator has gone quiet')
-      this.link.drop()
+      this.line.drop()
     }
   }
 }

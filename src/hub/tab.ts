@@ -14,6 +14,8 @@ export class Tab {
   /** Every variable and every part, as while a formula is written. */
   watchesAll = false
   follows = false
+  /** The connection of which it shows what goes over it. */
+  raw: string | null = null
   /** Whether it lists which parts agree. */
   wantsAgreements = false
   /** The parts that it shows, by subject, and the variables whose values it shows. */

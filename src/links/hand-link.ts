@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { LineReader } from './line-reader'
 
+const pinAnd = <T extends z.ZodType>(value: T) => z.array(z.tuple([z.number().int(), value]))
+
 /**
  * The bench's own channel to simulated boards: fingers that move contacts, and a meter on the pins. Real boards
  * have no such thing; what they do is told by the board link alone.
@@ -27,9 +29,20 @@ const toStandins = z.discriminatedUnion('say', [
     pin: z.number().int(),
     level: z.number().min(0).max(1),
   }),
-  /** Makes a board with this identity, if there is none yet; it stays until it is put away. */
-  z.object({ say: z.literal('simulate'), identity: z.string().regex(/^[0-9a-f]{16}$/), model: z.string() }),
-  z.object({ say: z.literal('put away'), identity: z.string() }),
+  /** All stand-ins that there are to be from now on; others are put away, and what a board held is kept for its return. */
+  z.object({
+    say: z.literal('be'),
+    boards: z.array(
+      z.object({
+        identity: z.string().regex(/^[0-9a-f]{16}$/),
+        model: z.string(),
+        /** Contacts that are closed before anybody has touched the panel, and where wipers stand then, 0 to 1. */
+        closed: z.array(z.number().int()),
+        wipers: pinAnd(z.number()),
+      }),
+    ),
+    crafts: z.array(z.object({ id: z.string(), seed: z.number().int() })),
+  }),
   /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted. */
   z.object({
     say: z.literal('solder'),
@@ -44,8 +57,6 @@ const toStandins = z.discriminatedUnion('say', [
     ),
   }),
 ])
-
-const pinAnd = <T extends z.ZodType>(value: T) => z.array(z.tuple([z.number().int(), value]))
 
 const pins = z.object({
   say: z.literal('pins'),
@@ -62,8 +73,9 @@ const pins = z.object({
 
 const fromStandins = z.discriminatedUnion('say', [
   pins,
-  /** A simulated board answers on this port of the same computer; 0 when it has been put away. */
+  /** A simulated board, or a simulated craft, answers on this port of the same computer; 0 when it has been put away. */
   z.object({ say: z.literal('board'), identity: z.string(), port: z.number().int() }),
+  z.object({ say: z.literal('craft'), id: z.string(), port: z.number().int() }),
 ])
 
 export type ToStandins = z.infer<typeof toStandins>

@@ -18,7 +18,7 @@ interface Listener {
 const rounded = (value: Value): Value => (typeof value === 'number' ? Number(value.toPrecision(9)) : value)
 
 /** Runs the craft in real time and serves it over the simulator link. */
-export const serveCraft = (craft: Craft, port: number): Server => {
+export const serveCraft = (craft: Craft, port: number): { server: Server; stop: () => void } => {
   const { variables, events } = craft.world
   const listeners = new Set<Listener>()
 
@@ -89,6 +89,7 @@ export const serveCraft = (craft: Craft, port: number): Server => {
   }).listen(port, '127.0.0.1')
 
   let due = performance.now()
+  let timer: NodeJS.Timeout | null = null
   const run = () => {
     const now = performance.now()
     // After a long pause of the machine the craft goes on from now; it does not race to catch up.
@@ -99,8 +100,13 @@ export const serveCraft = (craft: Craft, port: number): Server => {
       // Also when it wants nothing: frames are how it knows that somebody is here.
       for (const l of listeners) if (l.wanted !== null) tell(l)
     }
-    setTimeout(run, Math.max(0, due - performance.now()))
+    timer = setTimeout(run, Math.max(0, due - performance.now()))
   }
   run()
-  return server
+  const stop = () => {
+    if (timer) clearTimeout(timer)
+    for (const l of listeners) l.socket.destroy()
+    server.close()
+  }
+  return { server, stop }
 }

@@ -2,27 +2,12 @@ import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
 import { endWithKeeper } from '../process/end-with-keeper'
-import { type Memories, serveBoards } from './board-server'
-import { makeCraft } from './craft/craft'
-import { serveCraft } from './craft-server'
+import { type Memories, serveStandins } from './standin-server'
 
 const settings = z.object({
   dataDir: z.string(),
-  seed: z.number().int(),
-  craftPort: z.number().int(),
   handPort: z.number().int(),
   secret: z.string(),
-  boards: z.array(
-    z.object({
-      identity: z.string(),
-      model: z.string(),
-      /** Contacts that are closed before anybody has touched the panel, by pin number. */
-      closed: z.array(z.number().int()),
-      /** Where wipers stand then, 0 to 1, by pin number. */
-      wipers: z.array(z.tuple([z.number().int(), z.number()])).optional(),
-      port: z.number().int(),
-    }),
-  ),
 })
 
 const given = settings.parse(JSON.parse(process.env.CLAVIK_STANDINS ?? '{}'))
@@ -50,16 +35,11 @@ const keep = (memories: Memories) => {
   }
 }
 
-const servers = [
-  serveCraft(makeCraft(given.seed), given.craftPort),
-  ...serveBoards(given.boards, { port: given.handPort, secret: given.secret }, remembered(), keep),
-]
-for (const server of servers) {
-  server.on('error', (error) => {
-    process.stderr.write(`stand-ins: ${error.message}\n`)
-    process.exit(1)
-  })
-}
+const server = serveStandins({ port: given.handPort, secret: given.secret }, remembered(), keep)
+server.on('error', (error) => {
+  process.stderr.write(`stand-ins: ${error.message}\n`)
+  process.exit(1)
+})
 process.on('uncaughtException', (error) => {
   process.stderr.write(`stand-ins: unexpected, going on: ${error.stack}\n`)
 })

@@ -1,7 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { z } from 'zod'
 import { readRigFile } from '../core/rig/rig-file'
 import { openDatabase } from '../store/database'
 import { createRig } from '../store/edit-store'
@@ -16,18 +15,6 @@ import { inWords, PlainProblem, say } from './say'
 
 const root = process.cwd()
 const LEAST_FREE_BYTES = 200 * 1024 * 1024
-
-const standins = z.object({
-  seed: z.number().int(),
-  boards: z.array(
-    z.object({
-      identity: z.string(),
-      model: z.string(),
-      closed: z.array(z.number().int()),
-      wipers: z.array(z.tuple([z.number().int(), z.number()])).optional(),
-    }),
-  ),
-})
 
 /** Keeps two starts from sharing a data folder: it has one owner, and a living process behind it. */
 const takeLock = (dataDir: string): (() => void) => {
@@ -173,25 +160,16 @@ const start = async (options: Options): Promise<void> => {
   process.on('SIGHUP', () => void stop(0))
   try {
     buildIfNeeded(root)
-    const plan = standins.parse(JSON.parse(readFileSync(join(root, 'demo/standins.json'), 'utf8')))
-    const ports = await freePorts(4 + plan.boards.length)
-    const [pgPort, livePort, craftPort, handPort, ...boardPorts] = ports as [
-      number,
-      number,
-      number,
-      number,
-      ...number[],
-    ]
-    const boards = plan.boards.map((b, i) => ({ ...b, port: boardPorts[i] as number }))
+    const [pgPort, livePort, handPort] = (await freePorts(3)) as [number, number, number]
     // Known to these processes only, for as long as they run.
     const secret = randomBytes(24).toString('hex')
     const named = new Map<string, Kept>()
-    const note = () => setImmediate(() => noteProcesses(dataDir, named, { craftPort, livePort, handPort }))
+    const note = () => setImmediate(() => noteProcesses(dataDir, named, { livePort, handPort }))
     const craft = node(
       'stand-ins',
       'standins.mjs',
       dataDir,
-      { CLAVIK_STANDINS: JSON.stringify({ dataDir, seed: plan.seed, craftPort, handPort, secret, boards }) },
+      { CLAVIK_STANDINS: JSON.stringify({ dataDir, handPort, secret }) },
       note,
     )
     running.push(craft)
@@ -210,9 +188,8 @@ const start = async (options: Options): Promise<void> => {
           dataDir,
           databaseUrl: postgres.url,
           livePort,
-          craftPort,
           handPort,
-          boardPorts,
+          portFolders: options.portFolders,
           secret,
         }),
       },

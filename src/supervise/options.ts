@@ -7,15 +7,18 @@ export interface Options {
   readonly fresh: boolean
   /** A database that is thrown away afterwards need not survive a power cut. */
   readonly throwaway: boolean
+  /** Where serial ports are looked for beside the system's own. */
+  readonly portFolders: readonly string[]
 }
 
-const usage = 'Usage: bin/start [--port 4310] [--data DIR] [--fresh]'
+const usage = 'Usage: bin/start [--port 4310] [--data DIR] [--ports DIR] [--fresh]'
 
 export const readOptions = (args: readonly string[], root: string): Options => {
   let port = 4310
   let dataDir = resolve(root, '.data')
   let fresh = false
   let throwaway = false
+  const portFolders: string[] = []
   for (let i = 0; i < args.length; i++) {
     const arg = args[i]
     if (arg === '--port') {
@@ -26,9 +29,13 @@ export const readOptions = (args: readonly string[], root: string): Options => {
       const dir = args[++i]
       if (!dir) throw new PlainProblem(`--data takes a folder. ${usage}`)
       dataDir = resolve(dir)
+    } else if (arg === '--ports') {
+      const dir = args[++i]
+      if (!dir) throw new PlainProblem(`--ports takes a folder in which serial ports are. ${usage}`)
+      portFolders.push(resolve(dir))
     } else if (arg === '--fresh') fresh = true
     else if (arg === '--throwaway') throwaway = true
     else throw new PlainProblem(`There is no option ${arg}. ${usage}`)
   }
-  return { port, dataDir, fresh, throwaway }
+  return { port, dataDir, fresh, throwaway, portFolders }
 }

@@ -29,7 +29,7 @@ import { boardEnd, hostEnd } from '../../src/links/board-link'
 import { readerOfHands, readerOfPins } from '../../src/links/hand-link'
 import { line, readerOfClavik, readerOfSimulator } from '../../src/links/simulator-link'
 import { readCatalogue } from '../../src/links/told-catalogue'
-import { catalogue, demoRig } from '../rigs'
+import { catalogue, craft, demoRig } from '../rigs'
 import { damaged, damagedBytes, inPieces } from './damage'
 import { readInThread } from './reader-thread'
 
@@ -156,9 +156,9 @@ const lines = [
 
 const flying = (): Engine => {
   const engine = new Engine()
-  engine.step({ is: 'catalogue', catalogue }, 0)
+  engine.step({ is: 'sources', sources: [craft(catalogue)] }, 0)
   engine.step({ is: 'rig', rig, diff: null }, 0)
-  engine.step({ is: 'simulator', up: true }, 0)
+  engine.step({ is: 'source', source: 'craft', up: true }, 0)
   engine.step({ is: 'arm', armed: true }, 0)
   return engine
 }
@@ -210,7 +210,7 @@ const expression: fc.Arbitrary<string> = fc.letrec<{ e: string }>((tie) => ({
 
 /** A hub without lines to anybody: nothing that it is told goes anywhere. */
 const folder = mkdtempSync(join(tmpdir(), 'clavik-fuzz-hub-'))
-const hub = new Hub({ craft: 1, hand: 1, secret: '', boards: [] }, new MemoryFile(folder), new Doing(folder))
+const hub = new Hub({ hand: 1, secret: '', look: async () => [] }, new MemoryFile(folder), new Doing(folder))
 hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
 const said: readonly Record<string, unknown>[] = [
   { say: 'select', partId: part?.id },
@@ -297,7 +297,7 @@ export const doors: readonly Door<unknown>[] = [
       for (const piece of pieces) {
         for (const m of ours.push(piece)) {
           if (m.say === 'catalogue') readCatalogue(m.variables, m.events)
-          if (m.say === 'frame') engine.step({ is: 'frame', indexes: m.i, values: m.v }, 1)
+          if (m.say === 'frame') engine.step({ is: 'frame', source: 'craft', indexes: m.i, values: m.v }, 1)
         }
         theirs.push(piece)
       }

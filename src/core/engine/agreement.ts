@@ -64,7 +64,7 @@ const indicatorAgreement = (engine: Engine, indicator: IndicatorUnit): Agreement
       ? shownWords(indicator.aspect, indicator.unit.part.settings, wanted)
       : '–'
   const open = { panel, craft, agrees: null, waitsFor: null }
-  if (!program || !engine.simulatorUp || program.state === null) return open
+  if (!program || engine.missing(program.needs) || program.state === null) return open
   if (program.source >= 0 && value === null && !program.showsAbsent) return open
   if (!reached || wanted !== indicator.shown) return { ...open, agrees: false }
   if (isConfirmed(engine, indicator)) return { ...open, agrees: true }
@@ -93,7 +93,7 @@ const controlAgreement = (engine: Engine, control: ControlUnit): Agreement => {
   const craft = info ? formatValue(value, info) : '–'
   const panel = standsWords(control)
   const input = standing(control)
-  if (!state.program.value || input === null || value === null || !engine.simulatorUp)
+  if (!state.program.value || input === null || value === null || engine.missing(state.program.needs))
     return { panel, craft, agrees: null, waitsFor: null }
   const meant = evaluate(state.program.value, input)
   if (meant === null) return { panel, craft, agrees: null, waitsFor: null }

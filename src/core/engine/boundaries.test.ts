@@ -54,7 +54,9 @@ describe('a frame', () => {
     bench.report('toggle', 1)
     const before = bench.shown('lamp')
     const beyond = Array.from({ length: 40 }, (_, i) => i + 9)
-    expect(doneBy(bench.step({ is: 'frame', indexes: beyond, values: beyond.map(() => 'x') }))).toEqual([])
+    expect(
+      doneBy(bench.step({ is: 'frame', source: 'craft', indexes: beyond, values: beyond.map(() => 'x') })),
+    ).toEqual([])
     bench.frame({ gear: 1 })
     expect(bench.shown('lamp')).toBe(before)
   })
@@ -143,10 +145,10 @@ describe('a number that a simulator keeps as a 32-bit float', () => {
       }),
     ).live()
     bench.report('lever', 1)
-    bench.step({ is: 'frame', indexes: [V.radio], values: [Math.fround(118.025)] })
+    bench.step({ is: 'frame', source: 'craft', indexes: [V.radio], values: [Math.fround(118.025)] })
     const unit = bench.engine.units.get('lever')
     expect(unit && agreement(bench.engine, unit).agrees).toBe(true)
-    bench.step({ is: 'frame', indexes: [V.radio], values: [118.03] })
+    bench.step({ is: 'frame', source: 'craft', indexes: [V.radio], values: [118.03] })
     expect(unit && agreement(bench.engine, unit).agrees).toBe(false)
   })
 })

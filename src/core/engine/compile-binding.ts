@@ -27,6 +27,7 @@ import {
   type OwnSlots,
   scopeFor,
   unknownVariable,
+  untoldWords,
 } from './scope'
 
 export type Target =
@@ -48,6 +49,8 @@ export interface ControlProgram {
   readonly layer: CompiledLayer | null
   readonly targets: readonly Target[]
   readonly mistakes: readonly BindingMistake[]
+  /** A bit for each source without which it does nothing; `Variables.needs`. */
+  needs: number
   /** What it threw, once it has; it is not asked again before it is compiled anew. */
   fault: string | null
 }
@@ -139,6 +142,7 @@ export const compileBinding = (
     layer,
     targets,
     mistakes: mistakes.list,
+    needs: 0,
     fault: null,
   }
 }
@@ -183,7 +187,7 @@ const targetFor = (rig: Rig, action: Action, index: CatalogueIndex, mistakes: Mi
     const close = similarName(index.event.keys(), action.event)
     mistakes.say(
       'simulator',
-      `This craft has no event “${action.event}”.${close ? ` Did you mean “${close}”?` : ''}`,
+      `This craft has no event “${action.event}”.${close ? ` Did you mean “${close}”?` : ''}${untoldWords(index)}`,
     )
     return []
   }
@@ -222,7 +226,7 @@ const targetFor = (rig: Rig, action: Action, index: CatalogueIndex, mistakes: Mi
 
 const blindProgram = (row: BindingRow, mistakes: readonly BindingMistake[]): Program => {
   const { settings } = row
-  const nothing = { row, onlyWhile: null, layer: null, mistakes, fault: null }
+  const nothing = { row, onlyWhile: null, layer: null, mistakes, needs: 0, fault: null }
   if (settings.kind === 'control')
     return {
       ...nothing,
@@ -252,6 +256,10 @@ export const readsOfHold = ({ onlyWhile, value }: ControlProgram): number[] => [
   ...(onlyWhile?.reads ?? []),
   ...(value?.reads ?? []),
 ]
+
+/** The events that a control's binding sends. */
+export const eventsOfControl = (p: ControlProgram): number[] =>
+  p.targets.flatMap((t) => (t.do === 'event' ? [t.event] : []))
 
 /** Variables a control's binding reads or tells. */
 export const slotsOfControl = (p: ControlProgram): number[] => [

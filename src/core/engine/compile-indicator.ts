@@ -32,6 +32,8 @@ export interface IndicatorProgram {
   /** Every slot whose change can change what is shown. */
   readonly reads: readonly number[]
   readonly mistakes: readonly BindingMistake[]
+  /** A bit for each source without which it has no say; `Variables.needs`. */
+  needs: number
   /** What it threw, once it has; it is not asked again before it is compiled anew. */
   fault: string | null
 }
@@ -75,6 +77,7 @@ export const compileIndicator = (
     sourceIsText: index.catalogue.variables[source]?.type === 'text',
     condition: onlyWhile?.evaluate ?? null,
     layer,
+    needs: 0,
     state: sound ? state : null,
     showsAbsent: kind.showsAbsent,
     kind: 'indicator',

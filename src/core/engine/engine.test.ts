@@ -50,14 +50,14 @@ describe('a lamp', () => {
     const bench = new Workbench(smallRig({ lamp: lamp({ rest }) })).live()
     bench.frame({ gear: 0.5 })
     bench.now += 50
-    expect(words(bench.step({ is: 'simulator', up: false }))).toEqual([shown])
+    expect(words(bench.step({ is: 'source', source: 'craft', up: false }))).toEqual([shown])
   })
 
   it('that keeps stays as it was when the simulator goes', () => {
     const bench = new Workbench(smallRig({ lamp: lamp({ rest: 'keep' }) })).live()
     bench.frame({ gear: 1 })
     bench.now += 50
-    expect(outputsOf(bench.step({ is: 'simulator', up: false }))).toEqual([])
+    expect(outputsOf(bench.step({ is: 'source', source: 'craft', up: false }))).toEqual([])
   })
 
   it('with two bindings shows the first that has a say', () => {
@@ -116,8 +116,8 @@ describe('a maintained control', () => {
   it('sends its position at start, and when the simulator comes back, when the panel leads', () => {
     const bench = new Workbench(smallRig({ lever: control() }, { atStart: 'panel' })).live()
     expect(actionsOf(bench.report('lever', 0b10))).toHaveLength(1)
-    bench.step({ is: 'simulator', up: false })
-    expect(actionsOf(bench.step({ is: 'simulator', up: true }))).toHaveLength(1)
+    bench.step({ is: 'source', source: 'craft', up: false })
+    expect(actionsOf(bench.step({ is: 'source', source: 'craft', up: true }))).toHaveLength(1)
   })
 
   it('acts on a movement made while its board was away', () => {

@@ -3,12 +3,15 @@ import { partKind } from '../catalogue/parts'
 import { isWired } from '../harness/wiring'
 import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
+import type { Source, SourcePlace } from '../rig/sources'
 import type { State } from '../signal/state'
 import type { Millis } from '../units-of-measure'
 import { type Board, Boards, CONFIRM_MS, type DrainTimer, type Seat } from './boards'
 import { Changes } from './changes'
+import { eventsOfControl, type Program, slotsOfControl } from './compile-binding'
 import type { IndicatorProgram } from './compile-indicator'
 import { Controls } from './controls/controls'
+import { ALL } from './controls/decisions'
 import type { Later } from './controls/later'
 import { dependentsOf, isRead, markLoops, noDependents } from './dependents'
 import { type ExerciseTimer, Indicators } from './indicators'
@@ -50,9 +53,6 @@ const MOST_ROUNDS = 24
 export class Engine {
   rig: Rig = emptyRig()
   armed = false
-  simulatorUp = false
-  /** The link stands, but no frame has come for a while: what is shown may be old. */
-  quiet = false
   readonly variables = new Variables()
   readonly units = new Map<string, Unit>()
   readonly boards = new Boards()
@@ -74,7 +74,7 @@ export class Engine {
     this.effects.push(effect)
   }
   private readonly later = (at: Millis, timer: Timer | Later): void => this.timers.add(at, timer)
-  private readonly flowing = (): boolean => this.armed && this.simulatorUp
+  private readonly flowing = (needs: number): boolean => this.armed && (needs & ~this.variables.up) === 0
   private readonly secondSteps = new SecondSteps()
   readonly layers = new Layers(this.variables, {
     changed: (slot) => this.ownChanged(slot),
@@ -123,7 +123,7 @@ export class Engine {
   private take(input: Input, now: Millis): void {
     switch (input.is) {
       case 'frame':
-        this.takeFrame(input.indexes, input.values)
+        this.takeFrame(input.source, input.indexes, input.values)
         break
       case 'report':
         this.takeReport(input.boardId, input.slot, input.value, now)
@@ -131,16 +131,14 @@ export class Engine {
       case 'rig':
         this.takeRig(input.rig, input.diff, now)
         break
-      case 'catalogue':
-        this.variables.describe(input.catalogue)
-        this.compileAll(now)
+      case 'sources':
+        this.takeSources(input.sources, now)
         break
-      case 'simulator':
-        this.takeSimulator(input.up, now)
+      case 'source':
+        this.takeSource(input.source, input.up, now)
         break
       case 'quiet':
-        this.quiet = input.quiet
-        this.changes.everything = true
+        this.takeQuiet(input.source, input.quiet)
         break
       case 'board':
         this.takeBoard(input, now)
@@ -209,16 +207,19 @@ export class Engine {
 
   // --- values -------------------------------------------------------------------------------------------------
 
-  private takeFrame(indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>): void {
+  private takeFrame(source: string, indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>): void {
     const { variables, changes } = this
+    const place = variables.placeOf(source)
+    if (!place) return
+    const [from, until] = place.variables
     const { indicators, noticed } = this.dependents
     const { frame, touched } = this
-    const { numbers, isText, told } = variables
+    const { numbers, isText } = variables
     let count = 0
     for (let i = 0; i < indexes.length; i++) {
-      const slot = indexes[i] as number
-      // Behind the simulator's values come the rig's own, which are none of its business.
-      if (slot >= told) continue
+      const slot = from + (indexes[i] as number)
+      // Behind its own values come those of others, which are none of its business.
+      if (slot >= until) continue
       const value = values[i] as SimulatorValue
       if (typeof value === 'number' && isText[slot] === 0) {
         if (numbers[slot] === value) continue
@@ -305,15 +306,43 @@ export class Engine {
     for (const unit of this.units.values()) yield* unit.controls
   }
 
-  private takeSimulator(up: boolean, now: Millis): void {
-    if (up === this.simulatorUp) return
-    this.simulatorUp = up
-    this.quiet = false
+  /** Other sources, or other names of theirs: numbers of variables mean something else from here on. */
+  private takeSources(sources: readonly Source[], now: Millis): void {
+    this.controls.forget(ALL)
+    this.variables.describe(sources)
+    this.compileAll(now)
+  }
+
+  /** A source comes or goes: what needs it begins anew or rests, and nothing else notices. */
+  private takeSource(source: string, up: boolean, now: Millis): void {
+    const { variables } = this
+    const bit = variables.bitOf(source)
+    if (bit === 0 || up === ((variables.up & bit) !== 0)) return
+    variables.up ^= bit
+    variables.quiet &= ~bit
     this.changes.everything = true
-    this.controls.forget()
-    this.callOffAll()
+    this.controls.forget(bit)
+    this.callOff(bit)
     this.settleAll(now)
-    this.meet(now)
+    this.controls.onlyFor(bit, () => this.meet(now))
+  }
+
+  private takeQuiet(source: string, quiet: boolean): void {
+    const { variables } = this
+    const bit = variables.bitOf(source)
+    variables.quiet = quiet ? variables.quiet | bit : variables.quiet & ~bit
+    this.changes.everything = true
+  }
+
+  /** The first of the sources that something needs that is not there, or null. */
+  missing(needs: number): SourcePlace | null {
+    const gone = needs & ~this.variables.up
+    return gone === 0 ? null : (this.variables.places[31 - Math.clz32(gone & -gone)] ?? null)
+  }
+
+  /** Whether a source that something needs has told nothing for a while, although it is there. */
+  isStale(needs: number): boolean {
+    return (needs & this.variables.quiet) !== 0
   }
 
   private takeArm(armed: boolean, now: Millis): void {
@@ -323,14 +352,14 @@ export class Engine {
     this.controls.commit(now)
     this.armed = armed
     this.changes.everything = true
-    this.callOffAll()
+    this.callOff(ALL)
     this.settleAll(now)
     this.meet(now)
   }
 
   /** Panel and simulator meet: what is held is told anew, and parts of which the panel leads tell their position. */
   private meet(now: Millis): void {
-    if (!this.armed || !this.simulatorUp) return
+    if (!this.armed) return
     for (const control of this.allControls()) this.controls.holdAnew(control, now)
     for (const unit of this.units.values())
       if (unit.part.settings.atStart === 'panel') this.tellPosition(unit, now)
@@ -347,8 +376,10 @@ export class Engine {
   }
 
   /** Nothing begun before goes on by itself after an interruption. */
-  private callOffAll(): void {
-    for (const control of this.allControls()) this.controls.callOff(control)
+  private callOff(sources: number): void {
+    for (const control of this.allControls())
+      if (sources === ALL || control.bindings.some((b) => (b.program.needs & sources) !== 0))
+        this.controls.callOff(control)
   }
 
   // --- boards -------------------------------------------------------------------------------------------------
@@ -458,6 +489,7 @@ export class Engine {
     const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
     const around = { rig: this.rig, index: this.variables.index, values: this.variables, slots }
     const unit = part ? makeUnit(around, part, earlier) : undefined
+    for (const program of unit?.programs ?? []) program.needs = this.needsOf(program)
     if (earlier) this.replace(earlier, unit, now)
     if (!unit) return
     this.units.set(id, unit)
@@ -465,6 +497,12 @@ export class Engine {
       if (this.boards.place(seat) && seat.is === 'indicator') this.indicators.settle(seat, now)
       if (seat.is === 'control') this.controls.takeFreshAsFound(seat)
     }
+  }
+
+  private needsOf(program: Program): number {
+    return program.kind === 'indicator'
+      ? this.variables.needs(program.reads)
+      : this.variables.needs(slotsOfControl(program), eventsOfControl(program))
   }
 
   /** A unit makes way for a new version of itself, or goes: what does not go on is ended, what hangs nowhere is dark. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { actionsOf, catalogue, control, smallRig, Workbench } from '../../../tests/rigs'
+import { actionsOf, catalogue, control, craft, smallRig, Workbench } from '../../../tests/rigs'
 import type { ControlSettings, StepAction } from '../rig/binding'
 import { changeRow, type Diff } from '../rig/edit'
 import { trace } from './trace'
@@ -45,29 +45,29 @@ describe('something held as long as a button is', () => {
   it('and let go while the simulator is away is told so when it is back', () => {
     const bench = held()
     bench.report('button', 1)
-    bench.step({ is: 'simulator', up: false })
+    bench.step({ is: 'source', source: 'craft', up: false })
     expect(values(bench.report('button', 0))).toEqual([])
-    expect(values(bench.step({ is: 'simulator', up: true }))).toEqual([0])
+    expect(values(bench.step({ is: 'source', source: 'craft', up: true }))).toEqual([0])
   })
   it('and still pressed when the simulator is back is held on anew', () => {
     const bench = held()
     bench.report('button', 1)
-    bench.step({ is: 'simulator', up: false })
-    expect(values(bench.step({ is: 'simulator', up: true }))).toEqual([1])
+    bench.step({ is: 'source', source: 'craft', up: false })
+    expect(values(bench.step({ is: 'source', source: 'craft', up: true }))).toEqual([1])
     expect(values(bench.report('button', 0))).toEqual([0])
   })
   it('is let go in the end, however many things are away when it should have been', () => {
     const bench = held()
     bench.report('button', 1)
-    bench.step({ is: 'simulator', up: false })
+    bench.step({ is: 'source', source: 'craft', up: false })
     bench.step({ is: 'arm', armed: false })
-    expect(values(bench.step({ is: 'simulator', up: true }))).toEqual([])
+    expect(values(bench.step({ is: 'source', source: 'craft', up: true }))).toEqual([])
     expect(values(bench.step({ is: 'arm', armed: true }))).toEqual([0])
     bench.report('button', 0)
     bench.report('button', 1)
-    bench.step({ is: 'simulator', up: false })
+    bench.step({ is: 'source', source: 'craft', up: false })
     bench.board(false)
-    expect(values(bench.step({ is: 'simulator', up: true }))).toEqual([0])
+    expect(values(bench.step({ is: 'source', source: 'craft', up: true }))).toEqual([0])
     expect(values(bench.board(true))).toEqual([])
   })
   it('whose condition reads what it sets is a loop: it does nothing and says so', () => {
@@ -224,11 +224,11 @@ describe('a second step', () => {
 
 describe('something held over a new catalogue', () => {
   const reconnect = (bench: Workbench, while_: () => void = () => {}) => {
-    bench.step({ is: 'simulator', up: false })
-    bench.step({ is: 'catalogue', catalogue })
+    bench.step({ is: 'source', source: 'craft', up: false })
+    bench.step({ is: 'sources', sources: [craft(catalogue)] })
     while_()
     bench.frame({ lever: 0, height: 100, pump: 0, volts: 28 })
-    return values(bench.step({ is: 'simulator', up: true }))
+    return values(bench.step({ is: 'source', source: 'craft', up: true }))
   }
   const held = (more: Partial<ControlSettings> = {}) => {
     const bench = new Workbench(smallRig({ button: hold(more), button2: null })).live()
@@ -333,8 +333,8 @@ describe('when the simulator goes away in the middle of a step', () => {
     bench.report('button', 0)
     const state = () => bench.engine.units.get('button')?.controls[0]?.bindings[0]
     const awayAndBack = (height: number) => {
-      bench.step({ is: 'simulator', up: false })
-      bench.step({ is: 'simulator', up: true })
+      bench.step({ is: 'source', source: 'craft', up: false })
+      bench.step({ is: 'source', source: 'craft', up: true })
       return bench.frame({ height })
     }
     return { bench, asked, state, awayAndBack }

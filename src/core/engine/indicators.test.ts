@@ -84,7 +84,7 @@ describe('a digit window', () => {
   ] as const)('rests %s when the simulator goes', (rest, shown) => {
     const bench = window(digits({ rest }))
     bench.frame({ height: 90 })
-    bench.step({ is: 'simulator', up: false })
+    bench.step({ is: 'source', source: 'craft', up: false })
     expect(bench.shown('window')).toBe(shown)
   })
   it('says that its decimals leave no room', () => {
@@ -188,7 +188,7 @@ describe('a needle', () => {
     bench.frame({ speed: null })
     expect(bench.shown('gauge')).toBe(tenths(-110))
     bench.frame({ speed: 50 })
-    bench.step({ is: 'simulator', up: false })
+    bench.step({ is: 'source', source: 'craft', up: false })
     expect(bench.shown('gauge')).toBe(tenths(-110))
   })
   it('is sent nothing for less than a tenth of a degree', () => {

@@ -26,8 +26,8 @@ export interface ExerciseTimer {
 export interface IndicatorSurroundings {
   readonly variables: Variables
   readonly layers: Layers
-  /** Whether outputs follow the simulator: armed, and a simulator to follow. */
-  readonly flowing: () => boolean
+  /** Whether outputs follow these sources: armed, and all of them are there. */
+  readonly flowing: (needs: number) => boolean
   readonly later: (at: Millis, timer: ExerciseTimer) => void
   readonly emit: (effect: Effect) => void
   /** A board has something to be told. */
@@ -89,17 +89,17 @@ export class Indicators {
       const state = this.exercised(indicator, now)
       if (state !== null) return state
     }
-    if (this.around.flowing()) {
-      const { first, others } = indicator
-      let state = first === null ? null : this.showing(first)
-      for (let i = 0; state === null && others !== null && i < others.length; i++)
-        state = this.showing(others[i] as IndicatorProgram)
-      if (state !== null) {
-        indicator.live = true
-        return state
-      }
-    }
-    return this.resting(indicator)
+    const { first, others } = indicator
+    let state = first === null ? null : this.flowingState(first)
+    for (let i = 0; state === null && others !== null && i < others.length; i++)
+      state = this.flowingState(others[i] as IndicatorProgram)
+    if (state === null) return this.resting(indicator)
+    indicator.live = true
+    return state
+  }
+
+  private flowingState(p: IndicatorProgram): State | null {
+    return this.around.flowing(p.needs) ? this.showing(p) : null
   }
 
   /** What a binding makes its indicator show now, or null when it has no say. What it throws becomes its fault. */

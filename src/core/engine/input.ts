@@ -1,7 +1,7 @@
 import type { Configuration } from '../harness/slot'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
-import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
+import type { Source } from '../rig/sources'
 import type { State } from '../signal/state'
 
 export type SimulatorValue = number | boolean | string | null
@@ -10,10 +10,16 @@ export type SimulatorValue = number | boolean | string | null
 export type Input =
   /** A whole rig, or an edit of the one it has. */
   | { readonly is: 'rig'; readonly rig: Rig; readonly diff: Diff | null }
-  | { readonly is: 'catalogue'; readonly catalogue: SimulatorCatalogue }
-  | { readonly is: 'simulator'; readonly up: boolean }
-  /** Values that changed, by index into the catalogue; null for one that is absent. */
-  | { readonly is: 'frame'; readonly indexes: ArrayLike<number>; readonly values: ArrayLike<SimulatorValue> }
+  /** All sources of values, in their order, with what each tells. */
+  | { readonly is: 'sources'; readonly sources: readonly Source[] }
+  | { readonly is: 'source'; readonly source: string; readonly up: boolean }
+  /** Values that changed, by index into the catalogue of their source; null for one that is absent. */
+  | {
+      readonly is: 'frame'
+      readonly source: string
+      readonly indexes: ArrayLike<number>
+      readonly values: ArrayLike<SimulatorValue>
+    }
   | {
       readonly is: 'board'
       readonly boardId: string
@@ -27,7 +33,7 @@ export type Input =
   /** What a board itself says of what it shows. */
   | { readonly is: 'shown'; readonly boardId: string; readonly shown: Shown }
   /** Frames have stopped coming although the link stands, or come again. */
-  | { readonly is: 'quiet'; readonly quiet: boolean }
+  | { readonly is: 'quiet'; readonly source: string; readonly quiet: boolean }
   /** What a board reports of a slot: a bit for each contact, an encoder's count, or a level of 0 to 1023. */
   | { readonly is: 'report'; readonly boardId: string; readonly slot: number; readonly value: number }
   | { readonly is: 'answer'; readonly request: number; readonly problem: string | null }
@@ -49,7 +55,7 @@ export type Exercise =
   | { readonly as: 'all' }
   | { readonly as: 'sweep' }
 
-/** Everything the engine wants done. */
+/** Everything the engine wants done. Variables and events are counted among those of all sources. */
 export type Effect =
   | {
       readonly is: 'set'

@@ -258,9 +258,9 @@ describe('a simulator that comes back', () => {
     const { bench } = knob
     bench.now += 100
     const [asked] = actionsOf(bench.report('knob', 4, 'outer'))
-    bench.step({ is: 'simulator', up: false })
+    bench.step({ is: 'source', source: 'craft', up: false })
     bench.frame({ height: 500 })
-    bench.step({ is: 'simulator', up: true })
+    bench.step({ is: 'source', source: 'craft', up: true })
     const answered = bench.step({ is: 'answer', request: asked?.request ?? 0, problem: null })
     expect(answered.some((e) => e.is === 'proven')).toBe(false)
     bench.now += 10

@@ -106,5 +106,11 @@ export interface CompiledLayer {
 /** What is said of a name that the craft does not have. */
 export const unknownVariable = (name: string, index: CatalogueIndex): string => {
   const close = similarName(index.variable.keys(), name)
-  return `This craft has no variable “${name}”.${close ? ` Did you mean “${close}”?` : ''}`
+  return `This craft has no variable “${name}”.${close ? ` Did you mean “${close}”?` : ''}${untoldWords(index)}`
 }
+
+/** That a name that is not known may be one of a source that has not been there yet. */
+export const untoldWords = ({ untold }: CatalogueIndex): string =>
+  untold.length === 0
+    ? ''
+    : ` ${untold.map((n) => `“${n}”`).join(', ')} ${untold.length === 1 ? 'has' : 'have'} told no names yet.`

@@ -48,7 +48,7 @@ export class SecondSteps {
     this.watched.delete(variable)
   }
 
-  forget(): void {
-    this.watched.clear()
+  forget(isGone: (variable: number) => boolean): void {
+    for (const variable of this.watched.keys()) if (isGone(variable)) this.watched.delete(variable)
   }
 }

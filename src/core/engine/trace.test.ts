@@ -39,7 +39,7 @@ describe('the path of a lamp', () => {
     ['its variable is absent', (b) => b.frame({ gear: null }), 'simulator', 'variable absent on this craft'],
     [
       'the simulator is away',
-      (b) => b.step({ is: 'simulator', up: false }),
+      (b) => b.step({ is: 'source', source: 'craft', up: false }),
       'simulator',
       'the simulator is away; the value is old',
     ],
@@ -120,7 +120,7 @@ describe('the path of a control', () => {
     ['it is held', (b) => b.step({ is: 'arm', armed: false }), 'simulator', 'held, so actions do not flow'],
     [
       'the simulator is away',
-      (b) => b.step({ is: 'simulator', up: false }),
+      (b) => b.step({ is: 'source', source: 'craft', up: false }),
       'simulator',
       'the simulator is away',
     ],

@@ -83,6 +83,14 @@ const inOrder = (engine: Engine, unit: Unit, rows: readonly TraceRow[]): TraceRo
   return placed.sort((a, b) => order(a.at, b.at)).map((p) => p.row)
 }
 
+/** That a source is not there without which a binding does nothing: by its name where there are several. */
+const awayWords = (engine: Engine, program: Program): string | null => {
+  const missing = engine.missing(program.needs)
+  if (!missing) return null
+  const name = engine.variables.places.length > 1 ? missing.name : 'the simulator'
+  return missing.on ? `${name} is away` : `${name} is switched off`
+}
+
 const noValue = (absent: string | null, otherwise: string): Stop =>
   absent === null ? stop('no value', otherwise) : stop('absent', absent)
 
@@ -127,8 +135,9 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
   const stops = withMistakes(wiringStops(engine, indicator), program)
   const info = engine.variables.index.catalogue.variables[program.source]
   const value = program.source >= 0 ? engine.variables.read(program.source) : null
-  if (!engine.simulatorUp) stops.simulator ??= stop('gone', 'the simulator is away; the value is old')
-  else if (engine.quiet)
+  const away = awayWords(engine, program)
+  if (away) stops.simulator ??= stop('gone', program.source < 0 ? away : `${away}; the value is old`)
+  else if (engine.isStale(program.needs))
     stops.simulator ??= stop('stale', 'the value is stale: the simulator has sent nothing for a while')
   else if (program.source >= 0 && value === null)
     stops.simulator ??= stop('absent', 'variable absent on this craft')
@@ -202,7 +211,8 @@ const controlRow = (engine: Engine, control: ControlUnit, state: ControlState): 
     if (target.do !== 'set' && 'variable' in target && !engine.variables.present(target.variable))
       stops.simulator ??= stop('absent', 'variable absent on this craft')
   }
-  if (!engine.simulatorUp) stops.simulator ??= stop('gone', 'the simulator is away')
+  const away = awayWords(engine, program)
+  if (away) stops.simulator ??= stop('gone', away)
   if (!engine.armed) stops.simulator ??= stop('held', 'held, so actions do not flow')
   if (last?.problem) stops.simulator ??= stop('refused', `the simulator refused it: ${last.problem}`)
   const stopped = firstStop('to simulator', stops)

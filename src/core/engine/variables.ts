@@ -1,14 +1,10 @@
-import {
-  type CatalogueIndex,
-  indexCatalogue,
-  noCatalogue,
-  type SimulatorCatalogue,
-} from '../rig/simulator-catalogue'
+import { type CatalogueIndex, indexCatalogue, noCatalogue } from '../rig/simulator-catalogue'
+import { joined, noSources, type Source, type SourcePlace, sourceAt } from '../rig/sources'
 import type { Values } from '../signal/expression/compile'
 import type { SimulatorValue } from './input'
 
 /**
- * The simulator's values in flat arrays, as compiled expressions read them. A number that is absent is NaN, a
+ * The values of all sources in flat arrays, as compiled expressions read them. A number that is absent is NaN, a
  * text that is absent is null: absent is never zero.
  */
 export class Variables implements Values {
@@ -17,18 +13,70 @@ export class Variables implements Values {
   texts: (string | null)[] = []
   isText = new Uint8Array(0)
 
-  /** Slots behind the simulator's own, for positions of controls and active layers, by what they stand for. */
+  /** Where the values of each source lie, and by its id what it told: the same again keeps its values. */
+  places: readonly SourcePlace[] = []
+  private sources: readonly Source[] = []
+  /** A bit for each source that is up, and for each from which no frame has come for a while. */
+  up = 0
+  quiet = 0
+
+  /** Slots behind the sources' own, for positions of controls and active layers, by what they stand for. */
   private readonly own = new Map<string, number>()
   /** Slots that were given back. */
   private freed: number[] = []
   private room = 0
-  /** How many values the simulator tells; slots from here on are the rig's own. */
+  /** How many values the sources tell; slots from here on are the rig's own. */
   told = 0
 
-  /** Takes a new catalogue, with room for so many values of the rig's own. All values start absent. */
-  describe(catalogue: SimulatorCatalogue, room = this.room): void {
-    this.index = indexCatalogue(catalogue)
-    const count = catalogue.variables.length
+  /**
+   * Takes the sources as they are now, with room for so many values of the rig's own. A source that tells what it told
+   * before keeps its values and whether it is up; of any other all start absent.
+   */
+  describe(sources: readonly Source[], room = this.room): void {
+    const before = { ...this, was: this.sources }
+    const all = sources.length > 0 ? joined(sources) : noSources
+    this.sources = sources
+    this.places = all.places
+    const untold = sources.filter((s) => s.on && s.catalogue === null).map((s) => s.name)
+    this.index = indexCatalogue(all.catalogue, untold)
+    this.layOut(room)
+    this.up = 0
+    this.quiet = 0
+    for (const [at, place] of this.places.entries()) {
+      const was = before.places.findIndex((p) => p.id === place.id)
+      if (was < 0) continue
+      if ((before.up >> was) & 1) this.up |= 1 << at
+      if ((before.quiet >> was) & 1) this.quiet |= 1 << at
+      const catalogueBefore = before.was[was]?.catalogue
+      if (catalogueBefore !== sources[at]?.catalogue) continue
+      const [from, until] = (before.places[was] as SourcePlace).variables
+      this.numbers.set(before.numbers.subarray(from, until), place.variables[0])
+      for (let i = from; i < until; i++) this.texts[place.variables[0] + i - from] = before.texts[i] ?? null
+    }
+  }
+
+  /** The bits of the sources without which these variables and events are nothing. */
+  needs(variables: Iterable<number>, events: Iterable<number> = []): number {
+    let bits = 0
+    for (const slot of variables) if (slot < this.told) bits |= 1 << sourceAt(this.places, 'variables', slot)
+    for (const event of events) bits |= 1 << sourceAt(this.places, 'events', event)
+    return bits
+  }
+
+  placeOf(source: string): SourcePlace | undefined {
+    return this.places.find((p) => p.id === source)
+  }
+
+  /** The bit of a source; 0 for one that is not among them. */
+  bitOf(source: string): number {
+    const at = this.places.findIndex((p) => p.id === source)
+    return at < 0 ? 0 : 1 << at
+  }
+
+  /** Empty arrays for what all sources tell, and for so many values of the rig's own. */
+  private layOut(room: number): void {
+    const { variables } = this.index.catalogue
+    const count = variables.length
     this.own.clear()
     this.freed = []
     this.room = room
@@ -36,16 +84,13 @@ export class Variables implements Values {
     this.numbers = new Float64Array(count + room).fill(Number.NaN)
     this.texts = new Array<string | null>(count + room).fill(null)
     this.isText = new Uint8Array(count + room)
-    for (const [i, v] of catalogue.variables.entries()) this.isText[i] = v.type === 'text' ? 1 : 0
+    for (const [i, v] of variables.entries()) this.isText[i] = v.type === 'text' ? 1 : 0
   }
 
   /** Makes room for so many values of the rig's own; true when every slot had to be given out anew. */
   makeRoom(wanted: number): boolean {
     if (wanted <= this.room) return false
-    const { numbers, texts, told } = this
-    this.describe(this.index.catalogue, wanted * 2 + 32)
-    this.numbers.set(numbers.subarray(0, told))
-    for (let i = 0; i < told; i++) this.texts[i] = texts[i] ?? null
+    this.describe(this.sources, wanted * 2 + 32)
     return true
   }
 

@@ -15,9 +15,9 @@ describe('a path says so', () => {
   it('when the simulator has sent nothing for a while, and when it sends again', () => {
     const bench = new Workbench(smallRig({ lamp: lamp() })).live()
     bench.frame({ gear: 1 })
-    bench.step({ is: 'quiet', quiet: true })
+    bench.step({ is: 'quiet', source: 'craft', quiet: true })
     expect(stops(bench, 'lamp')).toEqual(['the value is stale: the simulator has sent nothing for a while'])
-    bench.step({ is: 'quiet', quiet: false })
+    bench.step({ is: 'quiet', source: 'craft', quiet: false })
     expect(stops(bench, 'lamp')).toEqual([''])
   })
 

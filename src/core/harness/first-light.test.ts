@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { control, lamp, smallRig } from '../../../tests/rigs'
+import { control, lamp, onPorts, smallRig } from '../../../tests/rigs'
 import { apply, changeRow, removeRow } from '../rig/edit'
 import { bindingsOf, emptyRig, type Rig, rowsOf } from '../rig/rig'
 import { type BenchNow, firstLight, firstSteps } from './first-light'
@@ -19,7 +19,7 @@ const without = (rig: Rig, table: 'lead' | 'binding', partId: string): Rig =>
   )
 
 describe('the way to the first light', () => {
-  const rig = smallRig({ lever: control(), lamp: lamp() })
+  const rig = onPorts(smallRig({ lever: control(), lamp: lamp() }), 1, [])
 
   it('begins with nothing, whatever the bench says', () => {
     expect(missing(emptyRig(), all)).toEqual(firstSteps)
@@ -39,6 +39,19 @@ describe('the way to the first light', () => {
   it('wants a wire for both: what one lacks is not loaded either', () => {
     expect(missing(without(rig, 'lead', 'lamp'), all)).toEqual(['wires', 'loaded'])
     expect(missing(without(rig, 'lead', 'lever'), all)).toEqual(['wires', 'loaded'])
+  })
+
+  it('wants something to speak with that is on', () => {
+    const off = rowsOf(rig, 'connection').map((c) => changeRow('connection', c, { ...c, on: false }))
+    expect(
+      missing(
+        apply(
+          rig,
+          off.filter((c) => c !== null),
+        ),
+        all,
+      ),
+    ).toEqual(['source'])
   })
 
   it('does not take for bound what is bound to nothing, or off', () => {

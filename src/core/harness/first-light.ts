@@ -1,7 +1,8 @@
 import { kindOf } from '../catalogue/own-kind'
 import { isControl } from '../catalogue/part-kind'
+import { connectionKind } from '../connections/connections'
 import { isBound } from '../rig/binding'
-import { bindingsOf, boardsOf, leadsOf, panelsOf, type Rig, rowsOf } from '../rig/rig'
+import { bindingsOf, boardsOf, connectionsOf, leadsOf, panelsOf, type Rig, rowsOf } from '../rig/rig'
 import type { BindingRow, PartRow } from '../rig/rows'
 import { isWired, wiringsOf } from './wiring'
 
@@ -13,6 +14,7 @@ export const firstSteps = [
   'board',
   'wires',
   'loaded',
+  'source',
   'act',
   'show',
   'seen',
@@ -58,6 +60,7 @@ export const firstLight = (rig: Rig, now: BenchNow): FirstLight => {
     board: boardsOf(rig).length > 0,
     wires: control !== null && lamp !== null && wired,
     loaded: wired && boardIds.length > 0 && boardIds.every(now.holds),
+    source: connectionsOf(rig).some((c) => c.on && connectionKind(c.settings.kind).carries === 'source'),
     act: act.length > 0,
     show: show.length > 0,
     seen: act.length > 0 && show.length > 0 && [...act, ...show].every((b) => now.proven(b.id)),

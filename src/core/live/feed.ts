@@ -1,3 +1,4 @@
+import type { Carries } from '../connections/kind'
 import type { Agreement } from '../engine/agreement'
 import type { Exercise } from '../engine/input'
 import type { TraceRow } from '../engine/trace-row'
@@ -5,22 +6,68 @@ import type { BoardLimits } from '../harness/board-limits'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
+import type { SourcePlace } from '../rig/sources'
 
 /** The vocabulary of the live feed between hub and browser. Both ends are of one build, so it has no version. */
 
-export interface SimulatorStatus {
-  readonly state: 'up' | 'down'
-  readonly craft: string
+/** How one connection of the rig stands. */
+export interface ConnectionStatus {
+  /** Its row. */
+  readonly id: string
+  readonly name: string
+  readonly carries: Carries
+  readonly state: 'up' | 'down' | 'off'
+  /** Where it leads now, and where it was meant to lead if its board was found elsewhere. */
+  readonly address: string
+  readonly insteadOf: string | null
+  /** The craft, or the board's model; empty before it has said. */
+  readonly who: string
+  /** Of a board, as it said. */
+  readonly identity: string | null
+  /** Frames heard a second. */
   readonly rateHz: number
-  /** Why it is down, in words. */
+  /** Milliseconds from a question to its answer, when last measured. */
+  readonly delayMs: number | null
+  /** Frames or lines that came damaged, or not at all, in either direction. */
+  readonly dropped: number
+  /** Why it is not up, or what is wrong although it is, and what the builder can do about it. */
   readonly problem: string | null
+  readonly cure: string | null
   /** What is odd about what it tells, in sentences; everything else of it is used. */
   readonly odd: readonly string[]
+}
+
+/** A serial port that is plugged in, and what is known of what is behind it. */
+export interface FoundPort {
+  readonly path: string
+  /** What the system says of it. */
+  readonly what: string
+  /** Plugged in since Clavik runs. */
+  readonly fresh: boolean
+  readonly state: 'not asked' | 'asking' | 'board' | 'nothing' | 'in use'
+  readonly identity: string | null
+  readonly model: string
+  readonly problem: string | null
+  readonly cure: string | null
+}
+
+/** One frame or line that has gone over a connection. */
+export interface RawItem {
+  /** Milliseconds of the wall clock. */
+  readonly t: number
+  readonly d: 'in' | 'out'
+  /** As it was sent: bytes as digits, or a line as text. */
+  readonly raw: string
+  /** What it means, as its link reads it. */
+  readonly words: string
+  readonly sound: boolean
 }
 
 export interface BoardStatus {
   /** The drawn board, or null for a real one that nobody has drawn. */
   readonly id: string | null
+  /** The connection over which it speaks; null while nobody does. */
+  readonly connection: string | null
   readonly identity: string
   readonly name: string
   readonly model: string
@@ -45,8 +92,10 @@ export interface Status {
   readonly armed: boolean
   readonly database: 'up' | 'down'
   readonly standins: 'up' | 'down'
-  readonly simulator: SimulatorStatus
+  /** In the order of the rig. */
+  readonly connections: readonly ConnectionStatus[]
   readonly boards: readonly BoardStatus[]
+  readonly found: readonly FoundPort[]
 }
 
 /**
@@ -94,7 +143,14 @@ export type FromHub =
       readonly diff: Diff
     }
   | { readonly say: 'status'; readonly status: Status }
-  | { readonly say: 'catalogue'; readonly catalogue: SimulatorCatalogue }
+  /** What all sources tell, as one catalogue, and where in it the names of each are. */
+  | {
+      readonly say: 'catalogue'
+      readonly catalogue: SimulatorCatalogue
+      readonly sources: readonly SourcePlace[]
+      /** Sources that have told no names yet. */
+      readonly untold: readonly string[]
+    }
   | { readonly say: 'values'; readonly i: readonly number[]; readonly v: readonly (number | string | null)[] }
   | { readonly say: 'parts'; readonly parts: Readonly<Record<string, PartLive>> }
   /** What the panel shows, what the craft says, and whether they agree, of parts of which the tab shows that. */
@@ -114,6 +170,15 @@ export type FromHub =
   | { readonly say: 'layers'; readonly layers: Readonly<Record<string, LayerLive>> }
   /** A control was operated on the panel, told to tabs that follow. */
   | { readonly say: 'operated'; readonly partId: string }
+  /** What has gone over a connection that the tab looks at; `left` is how much more there was than can be shown. */
+  | {
+      readonly say: 'raw'
+      readonly connection: string
+      readonly items: readonly RawItem[]
+      readonly left: number
+    }
+  /** How long the other end of a connection took to answer; null when it did not. */
+  | { readonly say: 'echo'; readonly connection: string; readonly ms: number | null }
   | { readonly say: 'problem'; readonly message: string }
 
 export type ToHub =
@@ -137,7 +202,13 @@ export type ToHub =
   | { readonly say: 'exercise'; readonly partIds: readonly string[]; readonly how: Exercise | null }
   /** The panel leads: tell the simulator where these parts stand. */
   | { readonly say: 'settle'; readonly partIds: readonly string[] }
-  /** A simulated board with this identity comes, or is put away. */
-  | { readonly say: 'simulate'; readonly identity: string; readonly model: string; readonly on: boolean }
+  /** A port is asked whether a board answers there. */
+  | { readonly say: 'ask port'; readonly path: string }
+  /** Whether this tab looks at what goes over a connection. */
+  | { readonly say: 'raw'; readonly connection: string | null }
+  /** Bytes to be sent by hand, as hexadecimal digits. */
+  | { readonly say: 'raw send'; readonly connection: string; readonly hex: string }
+  | { readonly say: 'echo'; readonly connection: string }
+  | { readonly say: 'lines'; readonly connection: string; readonly dtr: boolean; readonly rts: boolean }
   /** Whether this tab goes to whatever is operated on the panel. */
   | { readonly say: 'follow'; readonly on: boolean }

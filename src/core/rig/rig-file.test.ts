@@ -14,7 +14,7 @@ describe('a rig file', () => {
   it.each([
     ['{', 'not a rig file'],
     ['{"clavik":"panel"}', 'not a rig file: clavik'],
-    ['{"clavik":"rig","format":9,"rows":{}}', 'format 9; this Clavik reads up to 1'],
+    ['{"clavik":"rig","format":9,"rows":{}}', 'format 9; this Clavik reads up to 2'],
     [
       '{"clavik":"rig","format":1,"rows":{"board":[{"id":"b","name":"","model":"x","identity":null,"position":1}]}}',
       'a name is needed',

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { parseOutside } from '../plain-json'
 import { apply, type Diff, invalidRows } from './edit'
+import { connectionsOfOlder, LAST_WITHOUT_CONNECTIONS } from './older-files'
 import { pointsNowhere } from './references'
 import { emptyRig } from './rig'
 import { RIG_FORMAT, type TableName, tableNames, tables, tableWords } from './rows'
@@ -37,13 +38,15 @@ export const readRigFile = (text: string): RigFileRead => {
       problem: `This rig file has format ${parsed.data.format}; this Clavik reads up to ${RIG_FORMAT}.`,
     }
   }
-  const diff: Diff = tableNames.flatMap((table) =>
+  const told: Diff = tableNames.flatMap((table) =>
     (parsed.data.rows[table] ?? []).map((row) => {
       // What an older file does not say is filled in; what does not fit is named below.
       const whole = tables[table].safeParse(row)
       return { op: 'add' as const, table, id: row.id, row: whole.success ? whole.data : row }
     }),
   )
+  const older = parsed.data.format <= LAST_WITHOUT_CONNECTIONS
+  const diff = older ? [...told, ...connectionsOfOlder(told)] : told
   const twice = rowTwice(diff)
   if (twice) return { problem: twice }
   const rig = apply(emptyRig(), diff)

@@ -25,6 +25,7 @@ export const byPosition = (a: { position: number; id: string }, b: { position: n
 
 export const panelsOf = (rig: Rig) => rowsOf(rig, 'panel').sort(byPosition)
 export const boardsOf = (rig: Rig) => rowsOf(rig, 'board').sort(byPosition)
+export const connectionsOf = (rig: Rig) => rowsOf(rig, 'connection').sort(byPosition)
 
 /** Rows of a table by the row they belong to, found once per version of the table: rigs are never mutated. */
 const grouped = <T extends TableName>(

@@ -1,12 +1,13 @@
 import { z } from 'zod'
 import { ownBoard } from '../catalogue/own-board'
+import { connectionSettings } from '../connections/connections'
 import { isPathData } from '../geometry/read-path-data'
 import { bindingSettings } from './binding'
 import { legendFonts } from './legend-fonts'
 import { partSettings } from './part-settings'
 
 /** The newest rig format this Clavik understands; rows that say a higher one are kept aside untouched. */
-export const RIG_FORMAT = 1
+export const RIG_FORMAT = 2
 
 const id = z.string().min(1).max(80)
 /** As the database keeps whole numbers: 32 bits. */
@@ -257,6 +258,16 @@ const purchase = z.strictObject({
   price: z.number().finite().min(0).max(1_000_000).nullable(),
 })
 
+/** One thing that Clavik speaks with. */
+const connection = z.strictObject({
+  id,
+  name,
+  position: whole,
+  /** One that is off is not opened; its settings and its names stay. */
+  on: z.boolean(),
+  settings: connectionSettings,
+})
+
 /** Every table of a rig, in the order in which rows can be added without breaking a reference. */
 export const tables = {
   rig,
@@ -272,6 +283,7 @@ export const tables = {
   curve,
   binding,
   purchase,
+  connection,
 } as const
 
 export type TableName = keyof typeof tables
@@ -289,6 +301,7 @@ export type BindingRow = RowOf<'binding'>
 export type LayerSetRow = RowOf<'layerSet'>
 export type LayerRow = RowOf<'layer'>
 export type PurchaseRow = RowOf<'purchase'>
+export type ConnectionRow = RowOf<'connection'>
 
 /** What a table's rows are called in sentences. */
 export const tableWords: Record<TableName, string> = {
@@ -305,4 +318,5 @@ export const tableWords: Record<TableName, string> = {
   curve: 'curve',
   binding: 'binding',
   purchase: 'line of the parts list',
+  connection: 'connection',
 }

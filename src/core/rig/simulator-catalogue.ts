@@ -34,12 +34,18 @@ export const noCatalogue: SimulatorCatalogue = { craft: '', variables: [], event
 
 /** A catalogue with its names looked up once. */
 export interface CatalogueIndex {
+  /** Sources that are meant to be there and have told no names yet, so that a name may be one of theirs. */
+  readonly untold: readonly string[]
   readonly catalogue: SimulatorCatalogue
   readonly variable: ReadonlyMap<string, number>
   readonly event: ReadonlyMap<string, number>
 }
 
-export const indexCatalogue = (catalogue: SimulatorCatalogue): CatalogueIndex => ({
+export const indexCatalogue = (
+  catalogue: SimulatorCatalogue,
+  untold: readonly string[] = [],
+): CatalogueIndex => ({
+  untold,
   catalogue,
   variable: new Map(catalogue.variables.map((v, i) => [v.name, i])),
   event: new Map(catalogue.events.map((e, i) => [e.name, i])),

@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation'
 import { modelOf } from '@/core/catalogue/own-board'
 import { type OpenEnd, openEnds, progressOf } from '@/core/harness/open-ends'
-import type { BoardStatus } from '@/core/live/feed'
+import type { BoardStatus, ConnectionStatus } from '@/core/live/feed'
 import { bindingsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
@@ -124,12 +124,19 @@ const Connections = () => {
   const status = useStore((s) => s.status)
   const setAside = useStore((s) => s.setAside)
   if (!status) return null
-  const { simulator, boards } = status
+  const { connections, boards } = status
+  const sources = connections.filter((c) => c.carries === 'source')
+  const drawn = new Set(boards.map((b) => b.connection))
+  // Of a connection that a board's own line speaks for, nothing is said twice.
+  const others = connections.filter((c) => c.carries === 'source' || (!drawn.has(c.id) && c.state === 'down'))
   return (
     <section aria-label="Connected">
       <div className="flex items-baseline gap-2 px-3.5 pt-2.5 pb-2">
         <h2>Connected</h2>
-        <span className="cap">and at what rate</span>
+        <span className="cap flex-1">and at what rate</span>
+        <button type="button" className="btn" onClick={() => useStore.setState({ connectionsAt: '' })}>
+          Connections <span className="key">C</span>
+        </button>
       </div>
       <table className="w-full border-collapse">
         <thead className="sr-only">
@@ -142,19 +149,19 @@ const Connections = () => {
           </tr>
         </thead>
         <tbody>
-          <tr>
-            <td className={`${cell} w-7 pl-3.5`}>
-              <UpMark up={simulator.state === 'up'} words={simulator.state} />
-            </td>
-            <td className={cell}>{simulator.craft || 'Simulator'}</td>
-            <td className={`${cell} text-ink2`}>simulator</td>
-            <td className={`${cell} mono text-right`}>
-              {simulator.state === 'up' ? `${simulator.rateHz.toFixed(1)} Hz` : '–'}
-            </td>
-            <td className={`${cell} w-20 pr-3.5 text-right text-ink2`}>
-              {simulator.state === 'up' ? 'up' : 'down'}
-            </td>
-          </tr>
+          {sources.length === 0 && (
+            <tr>
+              <td className={`${cell} w-7 pl-3.5`}>
+                <UpMark up={false} words="down" />
+              </td>
+              <td className={cell} colSpan={4}>
+                No simulator is connected yet
+              </td>
+            </tr>
+          )}
+          {sources.map((s) => (
+            <SourceLine key={s.id} source={s} />
+          ))}
           {boards.map((b) => (
             <BoardLine key={b.identity} board={b} />
           ))}
@@ -162,15 +169,28 @@ const Connections = () => {
       </table>
       <Troubles
         list={[
-          ...(simulator.problem
-            ? [`${simulator.state === 'up' ? 'Simulator' : 'No simulator'}: ${simulator.problem}.`]
-            : []),
+          ...others.flatMap((c) => (c.problem ? [`${c.name}: ${c.problem}.`] : [])),
           ...boards.flatMap(boardTrouble),
           ...setAside,
         ]}
       />
-      <Oddities list={simulator.odd} />
+      <Oddities list={sources.flatMap((s) => s.odd)} />
     </section>
+  )
+}
+
+const SourceLine = ({ source }: { source: ConnectionStatus }) => {
+  const { state } = source
+  return (
+    <tr data-source={source.id}>
+      <td className={`${cell} w-7 pl-3.5`}>
+        <UpMark up={state === 'up'} words={state} />
+      </td>
+      <td className={cell}>{source.who || source.name}</td>
+      <td className={`${cell} text-ink2`}>{source.who === '' ? 'simulator' : source.name}</td>
+      <td className={`${cell} mono text-right`}>{state === 'up' ? `${source.rateHz.toFixed(1)} Hz` : '–'}</td>
+      <td className={`${cell} w-20 pr-3.5 text-right text-ink2`}>{state}</td>
+    </tr>
   )
 }
 

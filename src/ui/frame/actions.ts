@@ -91,6 +91,12 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     run: () => useStore.setState((s) => ({ layersOpen: !s.layersOpen })),
   },
   {
+    group: 'Go',
+    words: 'Connections: simulators, boards, what is plugged in',
+    key: 'c',
+    run: () => useStore.setState((s) => ({ connectionsAt: s.connectionsAt === null ? '' : null })),
+  },
+  {
     words: 'Rigs: begin, open, save, copy',
     key: null,
     run: () => useStore.setState({ rigsOpen: true }),

@@ -4,9 +4,11 @@ import { useEffect, useMemo, useState } from 'react'
 import { boardModels } from '@/core/catalogue/boards'
 import type { Family } from '@/core/catalogue/part-kind'
 import { partKinds } from '@/core/catalogue/parts'
+import { simulatedCraft } from '@/core/connections/simulated-craft'
 import { type FirstStep, firstLight, firstSteps, type FirstLight as Light } from '@/core/harness/first-light'
 import { unwiredParts } from '@/core/harness/unwired-parts'
 import { panelsOf, rowsOf } from '@/core/rig/rig'
+import { addConnection } from '../connections/add-connection'
 import { DrawFound } from '../harness/draw-found'
 import { addBoard, useHarness } from '../harness/harness-store'
 import { solve } from '../harness/solve'
@@ -28,6 +30,7 @@ const words: Record<FirstStep, string> = {
   board: 'Board',
   wires: 'Wires',
   loaded: 'Loaded',
+  source: 'Simulator',
   act: 'Control bound',
   show: 'Lamp bound',
   seen: 'Seen to work',
@@ -161,6 +164,7 @@ const Next = ({ step, light }: { step: FirstStep; light: Light }) => {
       },
     ],
     loaded: ['Load the board', load],
+    source: ['A simulated craft', () => addConnection(simulatedCraft.name, simulatedCraft.fresh)],
     act: ['Bind the control', () => bind(light.control?.id)],
     show: ['Bind the lamp', () => bind(light.lamp?.id)],
     seen: [

@@ -1,6 +1,7 @@
 'use client'
 import { usePathname, useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { ConnectionsSheet } from '../connections/connections-sheet'
 import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
@@ -112,6 +113,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
         <Asking />
         <OwnPartSheet />
         <RigsSheet />
+        <ConnectionsSheet />
       </Boundary>
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />

@@ -2,6 +2,7 @@
 import { Crosshair, Moon, Redo2, Undo2 } from 'lucide-react'
 import { useRouter } from 'next/navigation'
 import { openEnds } from '@/core/harness/open-ends'
+import type { ConnectionStatus } from '@/core/live/feed'
 import { panelsOf, rigRow } from '@/core/rig/rig'
 import { follow, loadAll, sayToHub } from '../live/connection'
 import { stepHistory } from '../live/edits'
@@ -79,26 +80,43 @@ const HubAway = () => {
   )
 }
 
+/** A source of values: its craft and rate while it is there, its name where it is not. */
+const SourceState = ({ source, alone }: { source: ConnectionStatus; alone: boolean }) => (
+  <span className="flex items-center gap-1.5" title={source.problem ?? undefined}>
+    <UpMark up={source.state === 'up'} words={source.state} />
+    {source.state === 'up' ? (
+      <>
+        {alone ? source.who : source.name}{' '}
+        <i className="mono text-ink not-italic">{source.rateHz.toFixed(1)} Hz</i>
+      </>
+    ) : (
+      <span className="text-fault">{alone ? 'No simulator' : `${source.name} away`}</span>
+    )}
+  </span>
+)
+
 const Connected = () => {
   const status = useStore((s) => s.status)
   if (!status) return null
-  const { simulator, boards } = status
+  const { connections, boards } = status
+  const sources = connections.filter((c) => c.carries === 'source' && c.state !== 'off')
   const drawn = boards.filter((b) => b.id !== null)
   const up = drawn.filter((b) => b.state === 'up').length
   const toLoad = drawn.filter((b) => b.state === 'up' && !b.loaded)
   const [first] = toLoad
   return (
     <>
-      <span className="flex items-center gap-1.5 text-ink2" title={simulator.problem ?? undefined}>
-        <UpMark up={simulator.state === 'up'} words={simulator.state} />
-        {simulator.state === 'up' ? (
-          <>
-            {simulator.craft} <i className="mono text-ink not-italic">{simulator.rateHz.toFixed(1)} Hz</i>
-          </>
-        ) : (
-          <span className="text-fault">No simulator</span>
-        )}
-      </span>
+      <button
+        type="button"
+        className="flex items-center gap-3 text-ink2 hover:text-ink"
+        title="Connections: what Clavik speaks with"
+        onClick={() => useStore.setState({ connectionsAt: '' })}
+      >
+        {sources.length === 0 && <span className="text-fault">No simulator</span>}
+        {sources.map((s) => (
+          <SourceState key={s.id} source={s} alone={sources.length === 1} />
+        ))}
+      </button>
       <span className="flex items-center gap-1.5 text-ink2">
         <UpMark up={up === drawn.length} words={up === drawn.length ? 'all up' : 'some down'} />
         Boards{' '}

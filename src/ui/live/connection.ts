@@ -2,6 +2,7 @@ import type { FromHub, Movement, ToHub } from '@/core/live/feed'
 import { apply, type Diff } from '@/core/rig/edit'
 import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
+import { hearEcho, hearRaw } from '../connections/raw-store'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
 const FIRST_PAUSE_MS = 200
@@ -108,7 +109,7 @@ const take = (m: FromHub): void => {
       useStore.setState({ status: m.status })
       break
     case 'catalogue':
-      useStore.setState({ catalogue: indexCatalogue(m.catalogue) })
+      useStore.setState({ catalogue: indexCatalogue(m.catalogue, m.untold), sources: m.sources })
       values.clear()
       // Names stand at other places now.
       sayToHub({ say: 'values', names: values.read() })
@@ -148,6 +149,12 @@ const take = (m: FromHub): void => {
       break
     case 'operated':
       select(m.partId)
+      break
+    case 'raw':
+      hearRaw(m.connection, m.items, m.left)
+      break
+    case 'echo':
+      hearEcho(m.connection, m.ms)
       break
     case 'problem':
       notify(m.message)

@@ -1,27 +1,23 @@
-import { modelOf } from '@/core/catalogue/own-board'
+import { simulating, simulationOf } from '@/core/rig/connection-change'
 import { changeRow } from '@/core/rig/edit'
 import type { BoardRow } from '@/core/rig/rows'
-import { sayToHub } from './connection'
 import { edit } from './edits'
-import { notify } from './store'
+import { useStore } from './store'
 
 /** An identity such as boards have: eight bytes. */
-const newIdentity = (): string =>
+export const newIdentity = (): string =>
   Array.from(crypto.getRandomValues(new Uint8Array(8)), (b) => b.toString(16).padStart(2, '0')).join('')
 
 /** Lets a simulated board stand for a drawn one, until a real one takes its place. */
 export const simulate = (board: BoardRow): void => {
-  const identity = board.identity ?? newIdentity()
-  const model = modelOf(board)?.name ?? board.model
-  if (!sayToHub({ say: 'simulate', identity, model, on: true })) {
-    notify('The hub is away, so nothing can be simulated just now.')
-    return
-  }
-  if (board.identity === null)
-    edit(`${board.name} is simulated`, [changeRow('board', board, { ...board, identity })])
+  const fresh = { identity: newIdentity(), connection: crypto.randomUUID() }
+  const diff = simulating(useStore.getState().rig, board, fresh)
+  if (diff.length > 0) edit(`${board.name} is simulated`, diff)
 }
 
-/** Puts a simulated board away. */
+/** Switches a simulated board off. */
 export const endSimulation = (board: BoardRow): void => {
-  if (board.identity !== null) sayToHub({ say: 'simulate', identity: board.identity, model: '', on: false })
+  const row = simulationOf(useStore.getState().rig, board.identity ?? '')
+  if (row?.on)
+    edit(`${board.name} is simulated no longer`, [changeRow('connection', row, { ...row, on: false })])
 }

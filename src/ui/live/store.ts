@@ -6,6 +6,7 @@ import { apply, conflicts, type Diff, rebased } from '@/core/rig/edit'
 import type { HistorySummary } from '@/core/rig/history-summary'
 import { emptyRig, type Rig } from '@/core/rig/rig'
 import { type CatalogueIndex, indexCatalogue, noCatalogue } from '@/core/rig/simulator-catalogue'
+import type { SourcePlace } from '@/core/rig/sources'
 import { KeyedValues } from './keyed-values'
 import { ValueHistory } from './value-history'
 
@@ -43,7 +44,9 @@ interface State {
   /** Whether the database took the last edit sent; false while edits wait. */
   saving: 'ok' | 'waiting'
   status: Status | null
+  /** What all sources tell, and where in it the names of each are. */
   catalogue: CatalogueIndex
+  sources: readonly SourcePlace[]
   proof: Readonly<Record<string, ProofState>>
   /** The active layer of each layer set. */
   layers: Readonly<Record<string, LayerLive>>
@@ -53,6 +56,8 @@ interface State {
   layersOpen: boolean
   /** Whether the sheet of rigs lies on top. */
   rigsOpen: boolean
+  /** The connection that is looked at in the sheet of connections, or '' for none in particular; null while it is closed. */
+  connectionsAt: string | null
   /** The rig in which nobody wants to be led to its first light. */
   leftFirstLight: string | null
   /** The panel that is looked at. */
@@ -79,11 +84,13 @@ export const useStore = create<State>()(() => ({
   saving: 'ok',
   status: null,
   catalogue: indexCatalogue(noCatalogue),
+  sources: [],
   proof: {},
   layers: {},
   follows: false,
   layersOpen: false,
   rigsOpen: false,
+  connectionsAt: null,
   leftFirstLight: null,
   panelId: null,
   selected: null,

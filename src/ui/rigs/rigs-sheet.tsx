@@ -34,6 +34,7 @@ const Rigs = ({ close }: { close: () => void }) => {
   const openId = useStore((s) => s.rigId)
   const revision = useStore((s) => s.revision)
   const [rigs, setRigs] = useState<readonly ListedRig[] | null>(null)
+  const [simulated, setSimulated] = useState(true)
   const refresh = useCallback(async () => {
     const list = await listRigs()
     if (list) setRigs(list)
@@ -73,10 +74,14 @@ const Rigs = ({ close }: { close: () => void }) => {
           type="button"
           className="btn"
           data-strong="true"
-          onClick={() => void openNew({ do: 'begin', name: free })}
+          onClick={() => void openNew({ do: 'begin', name: free, simulated })}
         >
           Begin a new one
         </button>
+        <label className="flex items-center gap-1.5 pr-3 text-ink2">
+          <input type="checkbox" checked={simulated} onChange={(e) => setSimulated(e.target.checked)} />
+          with a simulated craft
+        </label>
         <FileButton
           words="Open a file …"
           label="Rig from a file"

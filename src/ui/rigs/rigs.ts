@@ -3,7 +3,7 @@ import { notify } from '../live/store'
 
 /** What is asked of the door for rigs, as it takes it. */
 export type RigAsked =
-  | { readonly do: 'begin'; readonly name: string }
+  | { readonly do: 'begin'; readonly name: string; readonly simulated: boolean }
   | { readonly do: 'take'; readonly text: string }
   | { readonly do: 'demo' }
   | { readonly do: 'rename'; readonly id: string; readonly name: string }

@@ -33,14 +33,19 @@ const databaseState = async (): Promise<'up' | 'down'> => {
 /** Whether every process is there, for people and for scripts. */
 export const GET = async () => {
   const [database, status] = await Promise.all([databaseState(), hubStatus()])
-  const simulator = status?.simulator ?? { state: 'down' as const, rateHz: 0, craft: '' }
+  const { connections = [] } = status ?? {}
+  const sources = connections.filter((c) => c.carries === 'source' && c.state !== 'off')
+  const away = { state: 'down' as const, rateHz: 0, who: '', address: '' }
+  const { state, rateHz, who: craft, address } = sources[0] ?? away
   const boards = (status?.boards ?? []).map(({ id, name, state, loaded }) => ({ id, name, state, loaded }))
   const hub = status ? ('up' as const) : ('down' as const)
   const ok =
-    database === 'up' && hub === 'up' && simulator.state === 'up' && boards.every((b) => b.state === 'up')
-  const { state, rateHz, craft } = simulator
+    database === 'up' &&
+    hub === 'up' &&
+    sources.every((s) => s.state === 'up') &&
+    boards.every((b) => b.state === 'up')
   return NextResponse.json(
-    { ok, database, hub, simulator: { state, rateHz, craft }, boards },
+    { ok, database, hub, simulator: { state, rateHz, craft, address }, boards },
     { status: ok ? 200 : 503 },
   )
 }

@@ -3,7 +3,8 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { NextResponse } from 'next/server'
 import { z } from 'zod'
-import type { Diff } from '@/core/rig/edit'
+import { simulatedCraft } from '@/core/connections/simulated-craft'
+import { addRow, type Diff } from '@/core/rig/edit'
 import { MOST_RIG_BYTES } from '@/core/rig/rig-file'
 import type { Database } from '@/store/database'
 import {
@@ -26,7 +27,8 @@ const id = z.string().min(1).max(80)
 const name = z.string().trim().min(1, 'a name is needed').max(120)
 
 const asked = z.discriminatedUnion('do', [
-  z.strictObject({ do: z.literal('begin'), name }),
+  /** With a simulated craft to begin with, or with nothing to speak with. */
+  z.strictObject({ do: z.literal('begin'), name, simulated: z.boolean().default(false) }),
   z.strictObject({ do: z.literal('take'), text: z.string() }),
   z.strictObject({ do: z.literal('demo') }),
   z.strictObject({ do: z.literal('open'), id }),
@@ -42,12 +44,24 @@ const fromFile = async (db: Database, text: string): Promise<{ id: string } | No
   return 'problem' in read ? { reason: read.problem } : addRig(db, randomUUID(), read.diff)
 }
 
-const nothing: Diff = []
+/** What a rig of one's own begins with. */
+const beginning = (simulated: boolean): Diff =>
+  simulated
+    ? [
+        addRow('connection', {
+          id: randomUUID(),
+          name: simulatedCraft.name,
+          position: 0,
+          on: true,
+          settings: simulatedCraft.fresh,
+        }),
+      ]
+    : []
 
 const done = (db: Database, a: Asked): Promise<{ id: string } | NotDone> => {
   switch (a.do) {
     case 'begin':
-      return addRig(db, randomUUID(), nothing, a.name)
+      return addRig(db, randomUUID(), beginning(a.simulated), a.name)
     case 'take':
       return fromFile(db, a.text)
     case 'demo':

@@ -33,7 +33,7 @@ export class Beliefs {
     else this.onTheirWay.delete(variable)
   }
 
-  forget(): void {
-    this.onTheirWay.clear()
+  forget(isGone: (variable: number) => boolean): void {
+    for (const variable of this.onTheirWay.keys()) if (isGone(variable)) this.onTheirWay.delete(variable)
   }
 }

@@ -133,8 +133,8 @@ describe('repeating while held', () => {
     ],
     [
       'the simulator goes',
-      (b: Workbench) => b.step({ is: 'simulator', up: false }),
-      (b: Workbench) => b.step({ is: 'simulator', up: true }),
+      (b: Workbench) => b.step({ is: 'source', source: 'craft', up: false }),
+      (b: Workbench) => b.step({ is: 'source', source: 'craft', up: true }),
     ],
     ['the board goes', (b: Workbench) => b.board(false), (b: Workbench) => b.board(true)],
     [

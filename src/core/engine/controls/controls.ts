@@ -6,7 +6,7 @@ import type { ControlState, ControlUnit } from '../units'
 import type { Variables } from '../variables'
 import { Actions } from './actions'
 import { Beliefs } from './beliefs'
-import { Decisions } from './decisions'
+import { ALL, Decisions } from './decisions'
 import { Gestures } from './gestures'
 import type { Later } from './later'
 import { Requests } from './requests'
@@ -17,8 +17,8 @@ export interface ControlSurroundings {
   readonly layers: Layers
   readonly secondSteps: SecondSteps
   readonly later: (at: Millis, what: Later) => void
-  /** Whether actions flow: armed, and a simulator to take them. */
-  readonly flowing: () => boolean
+  /** Whether actions flow: armed, and all sources there that they need. */
+  readonly flowing: (needs: number) => boolean
   readonly emit: (effect: Effect) => void
 }
 
@@ -130,7 +130,7 @@ export class Controls {
       return
     }
     const { gesture, token, firing, times, next } = what
-    if (token !== gesture.sequence || !this.around.flowing()) return
+    if (token !== gesture.sequence || !this.around.flowing(gesture.state.program.needs)) return
     this.decisions.guard(gesture.state, () => this.actions.run(gesture.state, firing, times, next, now))
   }
 
@@ -144,10 +144,21 @@ export class Controls {
     return this.requests.answered(request, problem)?.control ?? null
   }
 
-  /** The simulator is gone, and so are its answers. */
-  forget(): void {
-    this.requests.forget()
-    this.beliefs.forget()
-    this.around.secondSteps.forget()
+  /** Some sources are gone, and so are their answers. */
+  forget(gone: number): void {
+    const isGone = (variable: number) => (this.around.variables.needs([variable]) & gone) !== 0
+    this.requests.forget(gone)
+    this.beliefs.forget(isGone)
+    this.around.secondSteps.forget(isGone)
+  }
+
+  /** Lets only bindings decide that need one of these sources, while `work` goes on. */
+  onlyFor(sources: number, work: () => void): void {
+    this.decisions.only = sources
+    try {
+      work()
+    } finally {
+      this.decisions.only = ALL
+    }
   }
 }

@@ -10,6 +10,9 @@ export interface Decision {
   readonly times: number
 }
 
+/** Every source, and what needs none. */
+export const ALL = -1
+
 /** What a press begins, and what its end ends, belongs to the layer in which the press began. */
 const pressing: ReadonlySet<string> = new Set([
   'press',
@@ -27,17 +30,19 @@ const pressing: ReadonlySet<string> = new Set([
  */
 export class Decisions {
   private list: Decision[] = []
+  /** Bits of the sources whose bindings may act just now. */
+  only = ALL
 
   constructor(
     private readonly layers: Layers,
-    /** Whether actions flow: armed, and a simulator to take them. */
-    readonly flowing: () => boolean,
+    /** Whether actions flow: armed, and all sources there that they need. */
+    readonly flowing: (needs: number) => boolean,
   ) {}
 
   /** Whether a binding has a say now. */
   mayAct(state: ControlState): boolean {
     const { program, looping, gesture } = state
-    if (looping || !this.flowing() || !program.row.on) return false
+    if (looping || !this.flowing(program.needs) || !program.row.on) return false
     if (program.mistakes.length > 0 || program.fault !== null) return false
     const inLayer = pressing.has(program.settings.when) ? gesture.mine : this.layers.isActive(program.layer)
     if (!inLayer) return false
@@ -53,7 +58,8 @@ export class Decisions {
   /** Decides on an action whether or not its condition holds; true when something will be done. */
   decide(state: ControlState, input: number | string | null, times: number, now: Millis): boolean {
     const { program, last } = state
-    if (!this.flowing() || program.fault !== null) return false
+    if (!this.flowing(program.needs) || program.fault !== null) return false
+    if (this.only !== ALL && (program.needs & this.only) === 0) return false
     const { value: expression } = program
     const value = expression === null ? null : this.guard(state, () => evaluated(expression, input))
     if (expression !== null && value === null) return false

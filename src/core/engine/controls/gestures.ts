@@ -114,7 +114,7 @@ export class Gestures {
   holdOrLetGo(state: ControlState, now: Millis): void {
     const { gesture } = state
     // What ends while nothing flows is made up for as soon as something flows again.
-    if (!this.decisions.flowing()) return
+    if (!this.decisions.flowing(state.program.needs)) return
     const wanted = this.isWanted(state)
     if (wanted === gesture.holding) return
     // What cannot be told for want of a value is told as soon as there is one.

@@ -51,11 +51,13 @@ export class Requests {
       this.emit({ is: 'proven', bindingId: state.program.row.id })
   }
 
-  /** The simulator is gone, and so are its answers. */
-  forget(): void {
-    for (const { firing } of this.open.values())
+  /** Some sources are gone, and so are their answers. */
+  forget(gone: number): void {
+    for (const [request, { state, firing }] of this.open) {
+      if ((state.program.needs & gone) === 0) continue
       firing.problem ??= 'the simulator went away before it answered'
-    this.open.clear()
+      this.open.delete(request)
+    }
   }
 }
 

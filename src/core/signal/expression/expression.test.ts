@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { catalogue, V } from '../../../../tests/rigs'
+import { catalogue, craft, V } from '../../../../tests/rigs'
 import { evaluate } from '../../engine/evaluate'
 import { scopeFor } from '../../engine/scope'
 import { Variables } from '../../engine/variables'
@@ -16,7 +16,7 @@ import { boolean, plainNumber, text, type ValueType } from './value-type'
 
 const variables = () => {
   const v = new Variables()
-  v.describe(catalogue)
+  v.describe([craft(catalogue)])
   return v
 }
 

@@ -2,19 +2,23 @@ import { once } from 'node:events'
 import { type AddressInfo, connect } from 'node:net'
 import { expect, it } from 'vitest'
 import { type FromStandins, handLine, readerOfPins } from '../links/hand-link'
-import { type Memories, serveBoards } from './board-server'
+import { type Memories, serveStandins } from './standin-server'
 
 const identity = '00112233445566aa'
 const secret = 'known to this start only'
 
+const be = handLine({
+  say: 'be',
+  boards: [{ identity, model: 'ATmega328P board', closed: [3], wipers: [[54, 0.5]] }],
+  crafts: [],
+})
+
 /** Somebody at the hands' side, and what was kept last. */
 const open = async (memories: Memories, firstLine = handLine({ say: 'hello', secret })) => {
   let kept: Memories = {}
-  const servers = serveBoards([], { port: 0, secret }, memories, (m) => {
+  const hands = serveStandins({ port: 0, secret }, memories, (m) => {
     kept = m
   })
-  const hands = servers.at(-1)
-  if (!hands) throw new Error('no port for the hands')
   if (!hands.listening) await once(hands, 'listening')
   const socket = connect((hands.address() as AddressInfo).port, '127.0.0.1').setEncoding('utf8')
   const heard: FromStandins[] = []
@@ -29,32 +33,49 @@ const open = async (memories: Memories, firstLine = handLine({ say: 'hello', sec
   return { kept: () => kept, socket, port, heard, ended: () => ended }
 }
 
-it('keeps a board that is asked for before it has an answer, and brings it back with what is kept', async () => {
+it('makes the stand-ins that there are to be, and keeps what a board held until it is there again', async () => {
   const first = await open({})
-  first.socket.write(handLine({ say: 'simulate', identity, model: 'atmega328p' }))
+  first.socket.write(be)
   await expect.poll(first.port).toMatchObject({ port: expect.any(Number) })
   // A process that is killed now has nothing more to say.
   const kept = JSON.parse(JSON.stringify(first.kept())) as Memories
-  expect(kept[identity]?.made).toEqual({ model: 'atmega328p' })
+  expect(kept[identity]).toMatchObject({ closed: [3], wipers: [[54, 0.5]] })
 
-  const second = await open(kept)
+  const second = await open({ [identity]: { ...kept[identity], closed: [4] } as Memories[string] })
+  second.socket.write(be)
   await expect.poll(second.port).toMatchObject({ port: expect.any(Number) })
-  second.socket.write(handLine({ say: 'put away', identity }))
+  await expect.poll(() => second.heard.find((m) => m.say === 'pins')).toMatchObject({ closed: [4] })
+  second.socket.write(handLine({ say: 'be', boards: [], crafts: [] }))
   await expect.poll(second.port).toMatchObject({ port: 0 })
-  expect(second.kept()).toEqual({})
+  expect(second.kept()[identity]).toMatchObject({ closed: [4] })
   first.socket.destroy()
   second.socket.destroy()
 })
 
+it('flies a craft for each that is asked for, and tells where', async () => {
+  const { socket, heard } = await open({})
+  const port = (id: string) => heard.findLast((m) => m.say === 'craft' && m.id === id)
+  const ask = (...crafts: { id: string; seed: number }[]) =>
+    socket.write(handLine({ say: 'be', boards: [], crafts }))
+  ask({ id: 'a', seed: 1 }, { id: 'b', seed: 2 })
+  await expect.poll(() => port('b')).toMatchObject({ port: expect.any(Number) })
+  const a = port('a')
+  ask({ id: 'a', seed: 1 })
+  await expect.poll(() => port('b')).toMatchObject({ port: 0 })
+  // What is still wanted flies on.
+  expect(port('a')).toBe(a)
+  socket.destroy()
+})
+
 it.each([
   ['nobody who does not know the secret', handLine({ say: 'hello', secret: 'guessed' })],
-  ['nobody who begins with an order', handLine({ say: 'simulate', identity, model: 'atmega328p' })],
+  ['nobody who begins with an order', be],
   ['no page that has hidden an order in a request', 'POST / HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n'],
   ['not even one that knows the secret', `POST / HTTP/1.1\r\n\r\n${handLine({ say: 'hello', secret })}`],
 ])('lets %s have a hand on a board', async (_, first) => {
   const intruder = await open({}, first)
   intruder.socket.on('error', () => {})
-  intruder.socket.write(handLine({ say: 'simulate', identity, model: 'atmega328p' }))
+  intruder.socket.write(be)
   await expect.poll(intruder.ended).toBe(true)
   expect(intruder.heard).toEqual([])
   expect(intruder.kept()).toEqual({})

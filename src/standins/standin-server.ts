@@ -2,14 +2,16 @@ import { createServer, type Server, type Socket } from 'node:net'
 import { type FromStandins, handLine, readerOfHands, type ToStandins } from '../links/hand-link'
 import { isHttp } from '../links/line-reader'
 import { type BoardMemory, SimulatedBoard } from './boards/simulated-board'
+import { makeCraft } from './craft/craft'
 import { randomFrom } from './craft/world'
+import { serveCraft } from './craft-server'
 
 export interface BoardPlace {
   readonly identity: string
   readonly model: string
+  /** Contacts that are closed before anybody has touched the panel, and where wipers stand then. */
   readonly closed: readonly number[]
-  readonly wipers?: readonly (readonly [number, number])[] | undefined
-  readonly port: number
+  readonly wipers: readonly (readonly [number, number])[]
 }
 
 /** A board under a hand is stepped as its program runs; one that nobody touches only as often as lamps and needles need. */
@@ -38,8 +40,10 @@ const handle = (board: SimulatedBoard, m: ToStandins): void => {
   }
 }
 
-/** Simulated boards beside those of the demo: an end to what one may ask for. */
-const MOST_BOARDS = 40
+/** An end to what one may ask for, and to what is remembered of boards that are put away. */
+const MOST_BOARDS = 60
+const MOST_CRAFTS = 8
+const MOST_REMEMBERED = 200
 
 /** One simulated board on a port of its own. */
 class Served {
@@ -56,12 +60,13 @@ class Served {
     listening: (port: number) => void,
   ) {
     const { identity, model, closed, wipers } = place
-    const kept = memory ?? { configuration: [], closed: [...closed], wipers: wipers ?? [] }
+    const kept = memory ?? { configuration: [], closed: [...closed], wipers }
     this.board = new SimulatedBoard(identity, model, kept, randomFrom(seed), (bytes) => {
       this.socket?.write(bytes)
     })
     this.server = createServer((socket) => this.take(socket))
-    this.server.listen(place.port, '127.0.0.1', () => {
+    this.server.on('error', (error) => process.stderr.write(`stand-ins: ${identity}: ${error.message}\n`))
+    this.server.listen(0, '127.0.0.1', () => {
       const address = this.server.address()
       if (address !== null && typeof address === 'object') listening(address.port)
     })
@@ -93,59 +98,89 @@ class Served {
   }
 }
 
-/** What is remembered of simulated boards, by identity. */
-export type Memories = Record<string, BoardMemory & { readonly made?: { readonly model: string } }>
+/** One simulated craft on a port of its own. */
+class ServedCraft {
+  port = 0
+  private readonly served: { readonly server: Server; readonly stop: () => void }
 
-/** Serves each simulated board on a port of its own, and the hands and meters of all of them on another. */
-export const serveBoards = (
-  places: readonly BoardPlace[],
+  constructor(
+    readonly seed: number,
+    listening: (port: number) => void,
+  ) {
+    this.served = serveCraft(makeCraft(seed), 0)
+    const { server } = this.served
+    server.on('error', (error) => process.stderr.write(`stand-ins: craft: ${error.message}\n`))
+    server.on('listening', () => {
+      const address = server.address()
+      if (address === null || typeof address !== 'object') return
+      this.port = address.port
+      listening(address.port)
+    })
+  }
+
+  close(): void {
+    this.served.stop()
+  }
+}
+
+/** What is remembered of simulated boards, by identity. */
+export type Memories = Record<string, BoardMemory>
+
+/** Serves the hands on all stand-ins and their meters; whoever knows the secret says which there are to be. */
+export const serveStandins = (
   hand: { readonly port: number; readonly secret: string },
   memories: Memories,
   keep: (memories: Memories) => void,
-): Server[] => {
+): Server => {
   const boards: Served[] = []
+  const crafts = new Map<string, ServedCraft>()
   const ports = new Map<string, number>()
-  /** Boards that were asked for, with their models: they come back with the process. */
-  const made = new Map<string, string>()
+  /** What boards held that have been put away, for their return. */
+  const away = new Map(Object.entries(memories))
   const watchers = new Set<Socket>()
   const tellAll = (message: FromStandins) => {
     for (const w of watchers) w.write(handLine(message))
   }
-  const serve = (place: BoardPlace) => {
-    const served = new Served(place, boards.length + 1, memories[place.identity], (port) => {
-      ports.set(place.identity, port)
-      tellAll({ say: 'board', identity: place.identity, port })
-    })
-    boards.push(served)
-    return served
-  }
   const find = (identity: string) => boards.find((b) => b.place.identity === identity)
-  const simulate = (identity: string, model: string) => {
-    if (find(identity) || boards.length >= MOST_BOARDS) return
-    made.set(identity, model)
-    serve({ identity, model, closed: [], port: 0 })
+  const serve = (place: BoardPlace) => {
+    const { identity } = place
+    boards.push(
+      new Served(place, boards.length + 1, away.get(identity), (port) => {
+        ports.set(identity, port)
+        tellAll({ say: 'board', identity, port })
+      }),
+    )
+    away.delete(identity)
   }
-  const putAway = (identity: string) => {
-    const served = find(identity)
-    if (!served || !made.delete(identity)) return
+  const putAway = (served: Served) => {
+    const { identity } = served.place
     served.close()
     boards.splice(boards.indexOf(served), 1)
     ports.delete(identity)
+    away.set(identity, served.board.memory)
+    while (away.size > MOST_REMEMBERED) away.delete(away.keys().next().value as string)
     tellAll({ say: 'board', identity, port: 0 })
   }
-  const servers = places.map((place) => serve(place).server)
-  for (const [identity, memory] of Object.entries(memories))
-    if (memory.made) simulate(identity, memory.made.model)
+  /** Makes the stand-ins those that there are to be; what is there already goes on. */
+  const be = (m: Extract<ToStandins, { say: 'be' }>) => {
+    const wanted = new Map(m.boards.slice(0, MOST_BOARDS).map((b) => [b.identity, b]))
+    for (const served of [...boards])
+      if (wanted.get(served.place.identity)?.model !== served.place.model) putAway(served)
+    for (const place of wanted.values()) if (!find(place.identity)) serve(place)
+    const flying = new Map(m.crafts.slice(0, MOST_CRAFTS).map((c) => [c.id, c.seed]))
+    for (const [id, craft] of crafts) {
+      if (flying.get(id) === craft.seed) continue
+      craft.close()
+      crafts.delete(id)
+      tellAll({ say: 'craft', id, port: 0 })
+    }
+    for (const [id, seed] of flying)
+      if (!crafts.has(id))
+        crafts.set(id, new ServedCraft(seed, (port) => tellAll({ say: 'craft', id, port })))
+  }
 
   const remember = () =>
-    keep(
-      Object.fromEntries(
-        boards.map(({ place: { identity }, board }) => {
-          const model = made.get(identity)
-          return [identity, { ...board.memory, ...(model === undefined ? {} : { made: { model } }) }]
-        }),
-      ),
-    )
+    keep(Object.fromEntries([...away, ...boards.map((b) => [b.place.identity, b.board.memory] as const)]))
 
   let touched: () => void = () => {}
   const meter = () => {
@@ -166,19 +201,20 @@ export const serveBoards = (
     }
   }
   const obey = (m: Exclude<ToStandins, { say: 'hello' }>) => {
-    if (m.say === 'simulate') simulate(m.identity, m.model)
-    else if (m.say === 'put away') putAway(m.identity)
-    else {
+    if (m.say === 'be') {
+      be(m)
+      // Kept at once, whatever happens to the process a moment later.
+      remember()
+    } else {
       const board = find(m.identity)?.board
       if (board) handle(board, m)
     }
-    // What was asked for is kept at once, whatever happens to the process a moment later.
-    if (m.say === 'simulate' || m.say === 'put away') remember()
     touched()
   }
   const welcome = (socket: Socket) => {
     watchers.add(socket)
     for (const [identity, port] of ports) socket.write(handLine({ say: 'board', identity, port }))
+    for (const [id, { port }] of crafts) if (port !== 0) socket.write(handLine({ say: 'craft', id, port }))
     for (const { told } of boards) if (told !== '') socket.write(told)
   }
   const hands = createServer((socket) => {
@@ -224,5 +260,5 @@ export const serveBoards = (
   setInterval(meter, METER_MS)
   setInterval(remember, 1000)
   process.on('exit', remember)
-  return [...servers, hands]
+  return hands
 }

@@ -1,0 +1,134 @@
+import { addressOf, connectionKind } from '../core/connections/connections'
+import { connectionsOf, type Rig } from '../core/rig/rig'
+import type { ConnectionRow } from '../core/rig/rows'
+import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
+import type { Source } from '../core/rig/sources'
+import { BoardClient } from './board-client'
+import type { BoardEvents } from './board-talk'
+import type { HandClient } from './hand-client'
+import type { LineMaker } from './lines/line'
+import { type LineSurroundings, lineOf } from './lines/line-of'
+import { SimulatorClient, type SimulatorEvents } from './simulator-client'
+
+/** Whoever speaks for one connection. */
+export type Client = BoardClient | SimulatorClient
+
+interface Opened {
+  readonly client: Client
+  /** Its settings as they were opened with: others need another line. */
+  readonly settings: string
+}
+
+export interface ConnectionEvents {
+  readonly board: BoardEvents
+  readonly source: (connection: string) => SimulatorEvents
+}
+
+/** Everything the open rig speaks with: opened, closed and changed as its rows are, each by itself. */
+export class Connections {
+  private readonly opened = new Map<string, Opened>()
+  private rows: readonly ConnectionRow[] = []
+  private running = false
+  private toldStandins = ''
+
+  constructor(
+    private readonly around: LineSurroundings,
+    private readonly events: ConnectionEvents,
+  ) {}
+
+  /** Makes the connections those of the rig. What has not changed goes on as it was. */
+  match(rig: Rig): void {
+    this.rows = connectionsOf(rig)
+    const wanted = new Map(this.rows.filter((r) => r.on).map((r) => [r.id, r]))
+    for (const [id, { client, settings }] of this.opened) {
+      const row = wanted.get(id)
+      if (row && JSON.stringify(row.settings) === settings) continue
+      this.opened.delete(id)
+      client.close(row ? 'it is opened with other settings' : 'it is switched off')
+    }
+    this.tellStandins()
+    for (const row of wanted.values()) {
+      if (this.opened.has(row.id)) continue
+      const client = this.clientOf(row)
+      this.opened.set(row.id, { client, settings: JSON.stringify(row.settings) })
+      if (this.running) client.open()
+    }
+  }
+
+  private clientOf(row: ConnectionRow): Client {
+    const make: LineMaker = lineOf(row.settings, this.around, row.id)
+    const { carries, isSimulated } = connectionKind(row.settings.kind)
+    return carries === 'source'
+      ? new SimulatorClient(row.id, make, this.events.source(row.id))
+      : new BoardClient(row.id, isSimulated, make, this.events.board)
+  }
+
+  /** Which stand-ins there are to be; told when that changes, and anew when they have come back. */
+  tellStandins(anew = false): void {
+    const { hands }: { hands: HandClient } = this.around
+    const boards = []
+    const crafts = []
+    for (const { id, on, settings } of this.rows) {
+      if (!on) continue
+      if (settings.kind === 'simulated board') {
+        const { identity, model, closed, wipers } = settings
+        boards.push({ identity, model, closed, wipers })
+      } else if (settings.kind === 'simulated craft') crafts.push({ id, seed: settings.seed })
+    }
+    const text = JSON.stringify([boards, crafts])
+    if (!hands.up || (text === this.toldStandins && !anew)) return
+    this.toldStandins = text
+    hands.send({ say: 'be', boards, crafts })
+  }
+
+  /** Stand-ins have come to other ports, or gone: whoever waits for one tries at once. */
+  standinsMoved(): void {
+    for (const { client } of this.opened.values()) if (!client.line.isUp) client.line.tryNow()
+  }
+
+  open(): void {
+    this.running = true
+    for (const { client } of this.opened.values()) client.open()
+  }
+
+  close(): void {
+    for (const { client } of this.opened.values()) client.close('Clavik ends')
+    this.opened.clear()
+  }
+
+  get all(): readonly ConnectionRow[] {
+    return this.rows
+  }
+
+  client(connection: string): Client | null {
+    return this.opened.get(connection)?.client ?? null
+  }
+
+  *clients(): Iterable<Client> {
+    for (const { client } of this.opened.values()) yield client
+  }
+
+  *boards(): Iterable<BoardClient> {
+    for (const client of this.clients()) if (client.carries === 'board') yield client
+  }
+
+  *simulators(): Iterable<SimulatorClient> {
+    for (const client of this.clients()) if (client.carries === 'source') yield client
+  }
+
+  /** The sources that the rig has, on or off, with what each told last; what is remembered of that is brought up to date. */
+  sources(catalogues: Record<string, SimulatorCatalogue>): Source[] {
+    for (const { connection, catalogue } of this.simulators())
+      if (catalogue) catalogues[connection] = catalogue
+    return this.rows.flatMap(({ id, name, on, settings }): Source[] => {
+      if (connectionKind(settings.kind).carries !== 'source') return []
+      const prefix = 'prefix' in settings ? settings.prefix : ''
+      return [{ id, name, on, prefix, catalogue: catalogues[id] ?? null }]
+    })
+  }
+
+  /** Where a connection leads now, as people say it. */
+  addressOf(row: ConnectionRow): string {
+    return this.client(row.id)?.line.where || addressOf(row.settings)
+  }
+}

@@ -1,0 +1,123 @@
+import { existsSync } from 'node:fs'
+import { SerialPort } from 'serialport'
+import { Line, type LineEvents, type Trouble, trouble } from './line'
+
+export interface SerialSettings {
+  readonly path: string
+  readonly speed: number
+  readonly dataBits: 7 | 8
+}
+
+/** The two lines by which a computer resets or wakes a board, and how many bits a byte has. */
+export interface SerialHand {
+  readonly dtr?: boolean | undefined
+  readonly rts?: boolean | undefined
+}
+
+const isPosix = process.platform !== 'win32'
+
+/** What the system's refusal means, and its cure. */
+export const serialTrouble = (message: string, path: string): Trouble => {
+  if (/permission denied|access denied|EACCES|EPERM/i.test(message))
+    return trouble(
+      `this program may not open ${path}: it belongs to another user`,
+      isPosix
+        ? 'Let your user into its group (`ls -l` names it, mostly dialout): sudo usermod -aG dialout $USER, then log in anew.'
+        : 'Close what holds the port, or start with the right to open it.',
+    )
+  if (/lock|busy|temporarily unavailable|EBUSY|EAGAIN/i.test(message))
+    return trouble(
+      `another program holds ${path}`,
+      'Close it, most often a serial monitor; Clavik goes on by itself.',
+    )
+  if (/no such file|ENOENT|file not found/i.test(message))
+    return trouble(`nothing is plugged in as ${path}`, 'Plug it in, or choose the port it is on now.')
+  if (/not a (tty|typewriter)|inappropriate ioctl|ENOTTY/i.test(message))
+    return trouble(`${path} is no serial port`, 'Choose another port.')
+  if (/baud|speed|invalid argument|EINVAL/i.test(message))
+    return trouble(`${path} does not know this speed`, 'Choose another speed.')
+  return trouble(`${path} cannot be opened: ${message.replace(/^Error:? */, '')}`, null)
+}
+
+/** A serial port, opened by the maintained package for that and held for this program alone. */
+export class SerialLine extends Line {
+  private port: SerialPort | null = null
+
+  constructor(
+    private readonly settings: () => SerialSettings,
+    events: LineEvents,
+  ) {
+    super(events)
+  }
+
+  get where(): string {
+    return this.settings().path
+  }
+
+  protected connect(): void {
+    const { path, speed, dataBits } = this.settings()
+    // Asked first: a port that is not there is the usual case, and is asked for often.
+    if (isPosix && !existsSync(path)) {
+      this.isClosed(serialTrouble('ENOENT', path))
+      return
+    }
+    const port = new SerialPort({ path, baudRate: speed, dataBits, autoOpen: false, highWaterMark: 4096 })
+    this.port = port
+    let why = trouble(`${path} was unplugged`, 'Plug it in again; Clavik goes on by itself.')
+    const closed = () => {
+      if (this.port !== port) return
+      this.port = null
+      this.isClosed(why)
+    }
+    port.on('data', (bytes: Buffer) => this.take(bytes))
+    port.on('error', (error) => {
+      why = serialTrouble(error.message, path)
+      if (!port.isOpen) closed()
+    })
+    port.on('close', closed)
+    port.open((error) => {
+      if (error) {
+        why = serialTrouble(error.message, path)
+        closed()
+      } else if (this.port === port) this.isOpen()
+      else port.close(() => {})
+    })
+  }
+
+  protected write(data: Uint8Array | string): void {
+    // What the kernel does not take any more is dropped: states are told again, and nothing queues up.
+    if (this.port?.isOpen && this.port.writableLength < 16_384) this.port.write(Buffer.from(data))
+  }
+
+  protected hold(on: boolean): void {
+    if (on) this.port?.pause()
+    else this.port?.resume()
+  }
+
+  /** Sets the control lines by hand; what is wrong with that, or null. */
+  setLines(hand: SerialHand): Promise<string | null> {
+    const { port } = this
+    if (!port?.isOpen) return Promise.resolve('the port is not open')
+    return new Promise((resolve) => {
+      port.set(hand, (error) => resolve(error ? error.message : null))
+    })
+  }
+
+  drop(): void {
+    const { port } = this
+    if (port?.isOpen) port.close(() => {})
+  }
+
+  protected finish(): void {
+    const { port } = this
+    this.port = null
+    if (!port?.isOpen) return
+    port.drain(() => port.close(() => {}))
+    setTimeout(() => port.isOpen && port.close(() => {}), 500).unref()
+  }
+}
+
+/** Where a connection's board was found, if that is another port than its settings say. */
+export interface SerialPlaces {
+  placeOf(connection: string): string | null
+}
