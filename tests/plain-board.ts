@@ -28,7 +28,11 @@ export class PlainBoard {
     readonly identity: string,
     public configuration: Uint8Array,
     private readonly send: (bytes: Uint8Array) => void,
-    private readonly more: { readonly heard?: (m: ToBoard) => void; readonly unplug?: () => void } = {},
+    private readonly more: {
+      readonly heard?: (m: ToBoard) => void
+      readonly unplug?: () => void
+      readonly model?: string
+    } = {},
   ) {}
 
   say(m: FromBoard): void {
@@ -57,7 +61,7 @@ export class PlainBoard {
     const blank = configuration.length === 0
     this.say({
       say: 'hello',
-      ...{ identity, boot, limits, model: 'test', length: configuration.length },
+      ...{ identity, boot, limits, model: this.more.model ?? 'test', length: configuration.length },
       fingerprint: blank ? BLANK : fingerprint(configuration),
     })
   }

@@ -124,6 +124,10 @@ export class BoardTalk {
     this.first = new FirstBytes()
     this.heardAt = this.over.now()
     this.talking = true
+    this.objectTo(
+      'it is open, and nothing answers yet',
+      'Is a program with the board link on it, and at this speed?',
+    )
     this.hello()
   }
 

@@ -69,6 +69,9 @@ export class SimulatorClient {
         this.first = new FirstBytes()
         this.described = false
         this.heardAt = performance.now()
+        this.problem = 'it is open, and has not said hello yet'
+        this.cure =
+          'A simulator says hello and catalogue of itself: bin/check-simulator tells what is missing.'
         this.say({ say: 'hello', version: SIMULATOR_LINK_VERSION })
       },
       received: (bytes) => this.receive(bytes),

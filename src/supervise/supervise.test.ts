@@ -14,6 +14,7 @@ describe('the options of bin/start', () => {
     expect(readOptions([], '/home/me/clavik')).toEqual({
       port: 4310,
       dataDir: '/home/me/clavik/.data',
+      portFolders: [],
       fresh: false,
       throwaway: false,
     })
