@@ -37,7 +37,8 @@ module.exports = {
     only('ui imports core', '^src/ui/', ['^src/(core|ui)/']),
     only('routes import core, store and ui', '^src/app/', ['^src/(core|store|ui|app)/']),
     only('the web process imports core', '^src/web/', ['^src/(core|web|process)/']),
-    only('commands import core', '^src/command/', ['^src/(core|command)/']),
+    only('commands import core and checks', '^src/command/', ['^src/(core|check|command)/']),
+    only('checks import core and links', '^src/check/', ['^src/(core|links|check)/']),
     only('the supervisor imports core and store', '^src/supervise/', ['^src/(core|store|supervise)/']),
   ],
   options: {

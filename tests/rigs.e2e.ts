@@ -6,7 +6,7 @@ import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readRigFile } from '../src/core/rig/rig-file'
 import type { ListedRig } from '../src/core/rig/rig-list'
-import { type App, type CraftSide, until } from './app'
+import { type App, CraftSide, until } from './app'
 import type { Bench } from './browser'
 import { beginOnMirror, endSession } from './session'
 
@@ -231,7 +231,6 @@ describe('several rigs', () => {
     const before = (await status()).boards.length
     await bench.clickWords('Draw it')
     await bench.sees('Boards 1 / 1')
-    await bench.clickWords('Load')
     await bench.sees('holds the drawing')
     const { boards } = await status()
     expect(boards).toHaveLength(before)

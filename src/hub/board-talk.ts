@@ -91,6 +91,8 @@ export class BoardTalk {
   badThere = 0
   private link = hostEnd()
   private first = new FirstBytes()
+  /** What else it was that spoke last, in place of a board. */
+  private foreign: string | null = null
   private echo: { askedAt: Millis; heard: ((ms: Millis) => void) | null } | null = null
   private heardAt = 0
   private heartbeatAt = 0
@@ -124,10 +126,11 @@ export class BoardTalk {
     this.first = new FirstBytes()
     this.heardAt = this.over.now()
     this.talking = true
-    this.objectTo(
-      'it is open, and nothing answers yet',
-      'Is a program with the board link on it, and at this speed?',
-    )
+    if (this.foreign === null)
+      this.objectTo(
+        'it is open, and nothing answers yet',
+        'Is a program with the board link on it, and at this speed?',
+      )
     this.hello()
   }
 
@@ -145,8 +148,12 @@ export class BoardTalk {
 
   /** The line is gone, or nobody is at its other end. */
   lost(problem: string, cure: string | null = null): void {
-    this.problem = problem
-    this.cure = cure
+    // Who hangs up at once, and comes back, is still who it was; not who does not come any more.
+    if (!this.talking) this.foreign = null
+    if (this.foreign === null) {
+      this.problem = problem
+      this.cure = cure
+    }
     this.talking = false
     this.echo = null
     this.delayMs = null
@@ -180,8 +187,9 @@ export class BoardTalk {
   /** Something speaks, and it is no board that is understood. */
   private sayWhoElse(): void {
     const strange = this.link.strangeVersion
-    const foreign = foreignWords(this.first.text)
-    if (foreign !== null) this.objectTo(foreign, 'A board was expected: correct the address or the port.')
+    this.foreign = foreignWords(this.first.text)
+    if (this.foreign !== null)
+      this.objectTo(this.foreign, 'A board was expected: correct the address or the port.')
     else if (strange !== null)
       this.objectTo(
         `it speaks version ${strange} of the board link, Clavik speaks ${BOARD_LINK_VERSION}`,
@@ -291,6 +299,7 @@ export class BoardTalk {
         : null
     this.up = true
     this.cure = null
+    this.foreign = null
     this.echoAt = this.over.now()
     this.start()
     this.events.changed(this)

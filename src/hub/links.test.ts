@@ -340,6 +340,50 @@ describe('a link that goes wrong', () => {
     )
   })
 
+  it('of a web page, or of a board where a simulator should be, is named for what it is', async () => {
+    world.simulator?.end('HTTP/1.1 400 Bad Request\r\nContent-Type: text/html\r\n\r\n')
+    await until('it is named', () => world.stands('simulator')?.problem === 'a web server answers there')
+    world.board?.write('{"say":"hello","link":"clavik simulator","version":1,"craft":"x"}\n\0')
+    await until('it is named', () => world.stands('board 0')?.problem === 'it speaks the simulator link')
+    expect(world.stands('board 0')?.cure).toContain('correct the address')
+  })
+
+  it('of a source that floods is held back and named, and what a hand does goes through', async () => {
+    await world.bothUp()
+    const frames = line({ say: 'frame', t: 0, i: [0, 1], v: [1, 28] }).repeat(20_000)
+    const flood = setInterval(() => {
+      if ((world.simulator?.writableLength ?? 0) < 8_000_000) world.simulator?.write(frames)
+    }, 5)
+    try {
+      await until('it is said', () => world.stands('simulator')?.problem?.includes('more than can be read'))
+      world.plain.report(0, 1)
+      world.plain.report(0, 2)
+      await until('the simulator is told', () => world.toSimulator.some((m) => m.say === 'set' && m.v === 2))
+    } finally {
+      clearInterval(flood)
+    }
+  })
+
+  it('of a second board with the same identity is named, and it is told nothing', async () => {
+    await world.bothUp()
+    const heard: string[] = []
+    const twin = new PlainBoard(identity, new Uint8Array(0), (bytes) => world.spare?.write(bytes), {
+      heard: (m) => heard.push(m.say),
+    })
+    twin.boot = 77
+    world.spare?.on('data', (bytes) => twin.receive(bytes))
+    twin.hello()
+    await until('it is named', () => world.stands('board 1')?.problem?.includes('says the same identity'))
+    expect(world.stands('board 1')?.problem).toContain('on board 0')
+    heard.splice(0)
+    world.sayAsSimulator({ say: 'frame', t: 1, i: [0], v: [1] })
+    await until('the lamp of the first is lit', () => world.lampStates().at(-1) === 255)
+    await pause(600)
+    // Neither outputs nor heartbeats: it rests.
+    expect(heard).toEqual([])
+    expect(world.stands('board 0')).toMatchObject({ state: 'up', problem: null })
+  })
+
   it('of a board nobody has drawn is shown, and leaves the rig alone', async () => {
     const found = new PlainBoard('feedfeedfeedfeed', new Uint8Array(0), (bytes) => world.board?.write(bytes))
     found.hello()

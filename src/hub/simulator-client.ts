@@ -48,11 +48,14 @@ export class SimulatorClient {
   readonly rate = new Rate(performance.now())
   readonly line: Line
   private first = new FirstBytes()
+  /** What else it was that spoke last, in place of a simulator. */
+  private foreign: string | null = null
   private asked: { is: 'frame' | number; at: number; heard: ((ms: number) => void) | null } | null = null
   private reader: LineReader<FromSimulator> = readerOfSimulator()
   private text = new StringDecoder('utf8')
   private wanted: number[] | 'all' = []
   private heardAt = 0
+  private isOpen = false
   private described = false
   private quiet = false
 
@@ -64,14 +67,17 @@ export class SimulatorClient {
   ) {
     this.line = make({
       opened: () => {
+        this.isOpen = true
         this.reader = readerOfSimulator()
         this.text = new StringDecoder('utf8')
         this.first = new FirstBytes()
         this.described = false
         this.heardAt = performance.now()
-        this.problem = 'it is open, and has not said hello yet'
-        this.cure =
-          'A simulator says hello and catalogue of itself: bin/check-simulator tells what is missing.'
+        if (this.foreign === null) {
+          this.problem = 'it is open, and has not said hello yet'
+          this.cure =
+            'A simulator says hello and catalogue of itself: bin/check-simulator tells what is missing.'
+        }
         this.say({ say: 'hello', version: SIMULATOR_LINK_VERSION })
       },
       received: (bytes) => this.receive(bytes),
@@ -94,8 +100,13 @@ export class SimulatorClient {
   }
 
   private lost(problem: string, cure: string | null = null): void {
-    this.problem = problem
-    this.cure = cure
+    // Who hangs up at once, and comes back, is still who it was; not who does not come any more.
+    if (!this.isOpen) this.foreign = null
+    this.isOpen = false
+    if (this.foreign === null) {
+      this.problem = problem
+      this.cure = cure
+    }
     this.asked = null
     this.delayMs = null
     this.described = false
@@ -110,9 +121,9 @@ export class SimulatorClient {
     for (const m of this.reader.push(this.text.write(bytes))) this.take(m)
     if (this.reader.bad === bad) return
     this.bad += this.reader.bad - bad
-    const foreign = this.up ? null : foreignWords(this.first.text)
-    if (foreign !== null && !this.described) {
-      this.problem = foreign
+    this.foreign = this.described ? null : foreignWords(this.first.text)
+    if (this.foreign !== null) {
+      this.problem = this.foreign
       this.cure = 'A simulator link was expected: correct the address or the port.'
     } else this.problem = `the simulator said something that is not understood: ${this.reader.problem}`
   }
@@ -164,6 +175,7 @@ export class SimulatorClient {
     this.described = true
     this.problem = null
     this.cure = null
+    this.foreign = null
     this.odd = odd
     this.told = variables.length
     this.catalogue = { craft: this.craft, variables, events }
