@@ -7,7 +7,7 @@ import { WebSocket } from 'ws'
 import { wantedConfiguration, wantedOn } from '../src/core/harness/configuration'
 import { encodeConfiguration } from '../src/core/harness/slot'
 import type { Status, ToHub } from '../src/core/live/feed'
-import { boardsOf } from '../src/core/rig/rig'
+import { boardsOf, type Rig } from '../src/core/rig/rig'
 import { line, type ToSimulator } from '../src/links/simulator-link'
 import { randomFrom } from '../src/standins/craft/world'
 import { PlainBoard } from '../tests/plain-board'
@@ -25,7 +25,7 @@ const ROUNDS = 100
 const WARM_UP = 2_500
 const FRAME_60_HZ_MS = 1000 / 60
 
-const listen = (server: Server): Promise<number> =>
+export const listen = (server: Server): Promise<number> =>
   new Promise((resolve) => {
     server.listen(0, '127.0.0.1', () => {
       const address = server.address()
@@ -109,7 +109,7 @@ const fastSimulator = () => {
 const secret = 'of this bench'
 const letIn = { 'x-clavik-secret': secret }
 
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** Until the hub has all its links: how long that takes depends on the machine, and before it nothing is answered. */
 const allUp = async (livePort: number, boards: number): Promise<void> => {
@@ -151,16 +151,20 @@ const openTabs = async (livePort: number, count: number): Promise<WebSocket[]> =
   )
 }
 
-interface Way {
+export interface Way {
   readonly throwSwitch: (up: boolean) => void
   readonly next: (seen: () => void) => void
   readonly close: () => Promise<void>
 }
 
 /** Board → hub → simulator → hub → board, with all the rest of the rig busy. */
-const wayThroughHub = async (tabs: number): Promise<Way> => {
+export const wayThroughHub = async (
+  tabs: number,
+  bindings = BINDINGS,
+  reach: (rig: Rig, boardPorts: readonly number[]) => Promise<Rig> = async (rig) => rig,
+): Promise<Way> => {
   const dataDir = mkdtempSync(join(tmpdir(), 'clavik-bench-'))
-  const rig = manyLamps(BINDINGS, VARIABLES)
+  const rig = manyLamps(bindings, VARIABLES)
   let seen: () => void = () => {}
   const boards = boardsOf(rig).map((row) => {
     const wanted = wantedOn(rig, row.id).slots
@@ -175,7 +179,7 @@ const wayThroughHub = async (tabs: number): Promise<Way> => {
   const simulator = fastSimulator()
   const boardPorts = await Promise.all(boards.map((b) => listen(b.server)))
   const craftPort = await listen(simulator.server)
-  const speaking = onPorts(rig, craftPort, boardPorts)
+  const speaking = await reach(onPorts(rig, craftPort, boardPorts), boardPorts)
   const remembered = { armed: true, rig: { id: 'bench', rig: speaking, revision: 1, setAside: [] } }
   writeFileSync(join(dataDir, 'hub.json'), JSON.stringify(remembered))
   const spare = createServer()
@@ -229,7 +233,7 @@ const wayThroughEcho = async (): Promise<Way> => {
 }
 
 /** Throws a switch again and again, and times how long it takes until the answer is seen. */
-const timeMany = async (way: Way, count: number, leastPauseMs: number): Promise<number[]> => {
+export const timeMany = async (way: Way, count: number, leastPauseMs: number): Promise<number[]> => {
   const times: number[] = []
   for (let i = 0; i < count; i++) {
     const start = performance.now()
@@ -248,13 +252,13 @@ const timeMany = async (way: Way, count: number, leastPauseMs: number): Promise<
   return times
 }
 
-const start = (file: string, env: Record<string, string>): ChildProcess => {
+export const start = (file: string, env: Record<string, string>): ChildProcess => {
   const child = spawn(process.execPath, [file], { env: { ...process.env, ...env }, stdio: 'ignore' })
   process.on('exit', () => child.kill('SIGKILL'))
   return child
 }
 
-const end = (child: ChildProcess): Promise<void> =>
+export const end = (child: ChildProcess): Promise<void> =>
   new Promise((resolve) => {
     child.on('close', () => resolve())
     child.kill('SIGTERM')

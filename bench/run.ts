@@ -1,6 +1,7 @@
 import { benchAssignment } from './assignment'
 import { benchBoardLine } from './board-line'
 import { benchExpression } from './compiled-expression'
+import { benchConnections } from './connections'
 import { benchContactToLamp } from './contact-to-lamp'
 import { benchEngineFrame } from './engine-frame'
 import { benchFeed } from './feed'
@@ -20,6 +21,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   assignment: benchAssignment,
   panel: benchPanel,
   contact: benchContactToLamp,
+  connections: benchConnections,
 }
 
 /** Takes an hour, so it runs only when it is asked for by name. */
