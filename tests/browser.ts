@@ -153,6 +153,19 @@ export class Bench {
     })
   }
 
+  /** Opens the sheet of connections by its key; pressed again when another one that was just closing has swallowed it. */
+  async openConnections(): Promise<void> {
+    let pressedAt = 0
+    await until('the sheet of connections is open', async () => {
+      if ((await this.text('[role="dialog"]')).includes('Plugged in here')) return true
+      if (Date.now() - pressedAt > 1500) {
+        await this.page.keyboard.press('c')
+        pressedAt = Date.now()
+      }
+      return false
+    })
+  }
+
   /** Closes the form that is open, with Escape; the first press may only put away the names it offers. */
   async leaveForm(): Promise<void> {
     const isOpen = () => this.page.$('[role="dialog"]')

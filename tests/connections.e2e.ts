@@ -26,11 +26,7 @@ afterAll(async () => {
   ports.remove()
 })
 
-const openSheet = async (): Promise<void> => {
-  if (await bench.page.$('[role="dialog"]')) return
-  await bench.page.keyboard.press('c')
-  await bench.sees('Plugged in here', '[role="dialog"]')
-}
+const openSheet = (): Promise<void> => bench.openConnections()
 
 const row = (name: string): Promise<string> =>
   bench.page.evaluate(
@@ -91,12 +87,23 @@ describe('connections of the demo', () => {
       await bench.sees('skiff.lamp', '[role="option"]')
       await bench.page.keyboard.press('Enter')
       await until('it is on the path', async () => (await bench.station('simulator')).includes('skiff.lamp'))
+      await openSheet()
+      for (const [name, words] of [
+        ['Skiff', 'frame · t'],
+        ['Simulated craft', 'flight.'],
+      ] as const) {
+        await bench.clickWords(name, '[data-connection] button')
+        await bench.clickWords('Raw view')
+        await bench.sees(words, '[role="log"]')
+        await bench.clickWords('Close', '[aria-label="Raw view"] button')
+      }
+      await bench.page.keyboard.press('Escape')
       skiff.kill('SIGKILL')
       await bench.sees('Skiff is away', 'section[aria-label="Signal path"]')
-      const before = (await bench.text('header')).includes('Simulated craft')
-      expect(before).toBe(true)
       expect((await app.health()).body).toMatchObject({ simulator: { state: 'up', craft: 'Skerry 12' } })
-      await openSheet()
+      // From the end of the path that stops to what can be done about it.
+      await bench.clickWords('Connections', '[data-stop] button')
+      await bench.sees('Skiff', '[aria-label^="The connection"] h3')
       await says('Skiff', `nobody answers on port ${port}`)
       await says('Skiff', 'Start what should answer there')
       await says('Simulated craft', 'Hz')

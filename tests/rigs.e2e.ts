@@ -221,7 +221,7 @@ describe('several rigs', () => {
     await openSheet()
     await bench.clickWords('Begin a new one')
     await openNow('My cockpit 2')
-    await bench.page.keyboard.press('c')
+    await bench.openConnections()
     await bench.clickWords('Simulated board', '[aria-label="Add a connection"] button')
     await bench.sees('not drawn yet', '[role="dialog"]')
     await bench.page.keyboard.press('Escape')

@@ -78,7 +78,8 @@ export class Hub {
   private readonly statusOf: HubStatus
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
-  private readonly ticks: NodeJS.Timeout[] = []
+  private checks: NodeJS.Timeout | null = null
+  private feeds: NodeJS.Timeout | null = null
   private checkedAt = now()
   private readonly drawnBoards: DrawnBoards
   private readonly proofs: Proofs
@@ -150,7 +151,9 @@ export class Hub {
       },
       shown: (board, shown) => {
         const boardId = this.drawnBoards.drawn(board)
-        if (boardId !== null) this.step({ is: 'shown', boardId, shown })
+        // Nearly every heartbeat confirms what was confirmed before.
+        if (boardId === null || (shown.is === 'confirmed' && !this.engine.waitsForWord(boardId))) return
+        this.step({ is: 'shown', boardId, shown })
       },
       drawn: (board) => this.drawnBoards.drawn(board) !== null,
     }
@@ -213,17 +216,25 @@ export class Hub {
     this.hands.open()
     this.connections.open()
     this.ports.open()
-    this.ticks.push(
-      setInterval(() => this.check(), 100),
-      setInterval(() => {
+    this.checks = setInterval(() => this.check(), 100)
+  }
+
+  /** Feeds the tabs while there are any. */
+  private feedTabs(): void {
+    if (this.tabs.size > 0)
+      this.feeds ??= setInterval(() => {
         this.feed.run(this.tabs)
         this.raw.tell()
-      }, 33),
-    )
+      }, 33)
+    else if (this.feeds) {
+      clearInterval(this.feeds)
+      this.feeds = null
+    }
   }
 
   close(): void {
-    for (const t of this.ticks) clearInterval(t)
+    if (this.checks) clearInterval(this.checks)
+    if (this.feeds) clearInterval(this.feeds)
     if (this.wake) clearTimeout(this.wake)
     this.ports.close()
     this.connections.close()
@@ -468,6 +479,7 @@ export class Hub {
   }
 
   private tellStatus(): void {
+    if (this.tabs.size === 0) return
     const status = this.status()
     const text = JSON.stringify(status)
     if (text === this.toldStatus) return
@@ -494,6 +506,7 @@ export class Hub {
 
   join(tab: Tab): void {
     this.tabs.add(tab)
+    this.feedTabs()
     tab.send(this.rigMessage())
     tab.send(this.catalogueMessage())
     tab.send({ say: 'status', status: this.status() })
@@ -503,6 +516,7 @@ export class Hub {
   leave(tab: Tab): void {
     this.tabs.delete(tab)
     this.raw.leave(tab)
+    this.feedTabs()
     this.subscribe()
   }
 

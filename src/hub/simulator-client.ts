@@ -24,6 +24,9 @@ export interface SimulatorEvents {
 
 /** Without a frame for this long a simulator counts as gone, though its socket may still be open. */
 const SILENCE_MS = 2000
+/** The number of a question that is no order, and of a variable that no simulator has. */
+const ECHO = -1
+const NO_VARIABLE = 999_999_999
 /** Without a frame for this long its values count as stale. */
 const QUIET_MS = 600
 
@@ -50,7 +53,7 @@ export class SimulatorClient {
   private first = new FirstBytes()
   /** What else it was that spoke last, in place of a simulator. */
   private foreign: string | null = null
-  private asked: { is: 'frame' | number; at: number; heard: ((ms: number) => void) | null } | null = null
+  private asked: { is: number; at: number; heard: ((ms: number) => void) | null } | null = null
   private reader: LineReader<FromSimulator> = readerOfSimulator()
   private text = new StringDecoder('utf8')
   private wanted: number[] | 'all' = []
@@ -146,10 +149,10 @@ export class SimulatorClient {
         this.heardAt = performance.now()
         this.rate.add()
         this.tellQuiet(false)
-        this.hearAnswer('frame')
         if (m.i.some((i) => i >= this.told))
           this.problem = `the simulator tells values beyond the ${this.told} of its catalogue; they are left out`
-        this.events.frame(m.i, m.v)
+        // One that only says that it is there concerns nobody else.
+        if (m.i.length > 0) this.events.frame(m.i, m.v)
         if (this.up) break
         this.up = true
         this.events.up(true)
@@ -157,13 +160,13 @@ export class SimulatorClient {
       }
       case 'done':
         this.hearAnswer(m.id)
-        this.events.answer(m.id, null)
+        if (m.id !== ECHO) this.events.answer(m.id, null)
         break
       case 'error':
         if (m.id === null) this.problem = `the simulator objects: ${m.message}`
         else {
           this.hearAnswer(m.id)
-          this.events.answer(m.id, m.message)
+          if (m.id !== ECHO) this.events.answer(m.id, m.message)
         }
         break
     }
@@ -180,6 +183,7 @@ export class SimulatorClient {
     this.told = variables.length
     this.catalogue = { craft: this.craft, variables, events }
     this.events.described()
+    this.askEcho()
   }
 
   /** Stays connected, so that the reason stands until the other end changes, but takes nothing from it. */
@@ -194,18 +198,17 @@ export class SimulatorClient {
     if (same && !anew) return
     this.wanted = indexes
     if (!this.described) return
-    this.asked ??= { is: 'frame', at: performance.now(), heard: null }
     this.say({ say: 'subscribe', i: indexes })
   }
 
-  /** Asks once more for what it tells, to see how long the answer takes. */
-  askEcho(heard: (ms: number) => void): void {
+  /** Asks for what nobody can do, which changes nothing and is answered all the same, to see how long that takes. */
+  askEcho(heard: ((ms: number) => void) | null = null): void {
     if (!this.described) return
-    this.asked = { is: 'frame', at: performance.now(), heard }
-    this.say({ say: 'subscribe', i: this.wanted })
+    this.asked = { is: ECHO, at: performance.now(), heard }
+    this.say({ say: 'set', id: ECHO, i: NO_VARIABLE, v: 0 })
   }
 
-  private hearAnswer(is: 'frame' | number): void {
+  private hearAnswer(is: number): void {
     const { asked } = this
     if (asked?.is !== is) return
     this.asked = null

@@ -11,7 +11,7 @@ import {
 } from '../rig/binding'
 import { layersOf, type Rig } from '../rig/rig'
 import type { BindingRow } from '../rig/rows'
-import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
+import { type CatalogueIndex, similarAmong } from '../rig/simulator-catalogue'
 import type { Scope } from '../signal/expression/checked'
 import type { Compiled, Values, Wanted } from '../signal/expression/compile'
 import { boolean, plainNumber, typeOfVariable } from '../signal/expression/value-type'
@@ -184,7 +184,7 @@ const targetFor = (rig: Rig, action: Action, index: CatalogueIndex, mistakes: Mi
       mistakes.say('simulator', 'No variable or event is chosen yet.')
       return []
     }
-    const close = similarName(index.event.keys(), action.event)
+    const close = similarAmong(index.event, action.event)
     mistakes.say(
       'simulator',
       `This craft has no event “${action.event}”.${close ? ` Did you mean “${close}”?` : ''}${untoldWords(index)}`,

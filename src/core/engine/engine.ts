@@ -411,6 +411,12 @@ export class Engine {
     }
   }
 
+  /** Whether a board was told something that it has not confirmed yet. */
+  waitsForWord(boardId: string): boolean {
+    const board = this.boards.get(boardId)
+    return board !== undefined && board.queue.isUnconfirmed
+  }
+
   private changesAt(board: Board, slot: number): void {
     const owner = board.owners.get(slot)
     if (owner) this.changes.parts.add(owner.unit.part.id)

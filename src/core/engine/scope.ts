@@ -4,7 +4,7 @@ import { partKind } from '../catalogue/parts'
 import { aspectFor } from '../rig/binding'
 import { layerSetsOf, layersOf, type Rig, rowsOf } from '../rig/rig'
 import type { BindingRow, PartRow } from '../rig/rows'
-import { type CatalogueIndex, similarName } from '../rig/simulator-catalogue'
+import { type CatalogueIndex, similarAmong, similarName } from '../rig/simulator-catalogue'
 import type { Readable, Scope } from '../signal/expression/checked'
 import { text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
 
@@ -79,7 +79,7 @@ export const scopeFor = (
   curve: (name) => rowsOf(rig, 'curve').find((c) => c.name === name)?.points,
   part: (name, aspect) => readPart(rig, slots, name, aspect),
   layer: (name) => readLayer(rig, slots, name),
-  similar: (name) => similarName(index.variable.keys(), name),
+  similar: (name) => similarAmong(index.variable, name),
 })
 
 /** What `input` is for a binding: what its control stands at or its clicks, else its variable's value. */
@@ -105,7 +105,7 @@ export interface CompiledLayer {
 
 /** What is said of a name that the craft does not have. */
 export const unknownVariable = (name: string, index: CatalogueIndex): string => {
-  const close = similarName(index.variable.keys(), name)
+  const close = similarAmong(index.variable, name)
   return `This craft has no variable “${name}”.${close ? ` Did you mean “${close}”?` : ''}${untoldWords(index)}`
 }
 

@@ -51,6 +51,20 @@ export const indexCatalogue = (
   event: new Map(catalogue.events.map((e, i) => [e.name, i])),
 })
 
+/** What was found to be close to a name among those of a catalogue: a rig for another craft asks thousands of times. */
+const closest = new WeakMap<ReadonlyMap<string, number>, Map<string, string | undefined>>()
+
+/** The same among the names of a catalogue's variables or events, looked for once. */
+export const similarAmong = (names: ReadonlyMap<string, number>, wanted: string): string | undefined => {
+  let known = closest.get(names)
+  if (!known) {
+    known = new Map()
+    closest.set(names, known)
+  }
+  if (!known.has(wanted)) known.set(wanted, similarName(names.keys(), wanted))
+  return known.get(wanted)
+}
+
 /** The known name closest to a mistyped one (Levenshtein distance at most a third of its length), if any. */
 export const similarName = (names: Iterable<string>, wanted: string): string | undefined => {
   let best: string | undefined

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect, it } from 'vitest'
 import { until } from '../../../tests/app'
+import { Ports } from '../../../tests/cable'
 import { SerialLine, serialTrouble } from './serial-line'
 
 // As systems and the package for serial ports say it.
@@ -50,4 +51,29 @@ it('a port that is none, or not there, is named, and tried again until the line 
   await new Promise((resolve) => setTimeout(resolve, 400))
   expect(said).toHaveLength(count)
   rmSync(folder, { recursive: true })
+})
+
+it('a port that vanishes in the middle of a write is said, and opened again when it is back', async () => {
+  const ports = new Ports()
+  await ports.plug('a')
+  const path = join(ports.folder, 'a')
+  const said: string[] = []
+  const line = new SerialLine(() => ({ path, speed: 115_200, dataBits: 8 }), {
+    opened: () => said.push('opened'),
+    received: () => {},
+    closed: ({ problem }) => said.push(problem),
+  })
+  line.open()
+  await until('it is open', () => said.includes('opened'))
+  // Nobody reads at the far end, so that what is written waits in the port.
+  const writing = setInterval(() => line.send(new Uint8Array(4096).fill(7)), 1)
+  await new Promise((resolve) => setTimeout(resolve, 60))
+  await ports.unplug('a')
+  await until('it is missed', () => said.length > 1 && !line.isUp)
+  expect(said[1]).toMatch(/was unplugged|cannot be opened|nothing is plugged in/)
+  await ports.plug('a')
+  await until('it is open again', () => line.isUp)
+  clearInterval(writing)
+  line.end()
+  ports.remove()
 })

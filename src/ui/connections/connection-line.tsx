@@ -1,4 +1,5 @@
 'use client'
+import { useEffect, useRef } from 'react'
 import { connectionKind } from '@/core/connections/connections'
 import type { ConnectionStatus } from '@/core/live/feed'
 import { changeRow } from '@/core/rig/edit'
@@ -23,12 +24,17 @@ export const ConnectionLine = ({
   chosen: boolean
 }) => {
   const state = status?.state ?? (row.on ? 'down' : 'off')
+  const line = useRef<HTMLLIElement>(null)
+  useEffect(() => {
+    if (chosen) line.current?.scrollIntoView({ block: 'nearest' })
+  }, [chosen])
   return (
     <li
+      ref={line}
       data-connection={row.id}
       data-state={state}
       aria-current={chosen}
-      className={`grid grid-cols-[34px_minmax(180px,250px)_minmax(0,1fr)_minmax(150px,220px)] items-center gap-x-3 border-b border-hair py-1.5 ${chosen ? 'bg-accent-bg' : ''}`}
+      className={`grid grid-cols-[34px_minmax(180px,250px)_minmax(0,1fr)_minmax(150px,220px)] items-center gap-x-3 border-b border-hair py-1 ${chosen ? 'bg-accent-bg' : ''}`}
     >
       <input
         type="checkbox"
@@ -43,7 +49,9 @@ export const ConnectionLine = ({
         onClick={() => useStore.setState({ connectionsAt: row.id })}
       >
         <b className="block truncate">{row.name}</b>
-        <span className="block truncate text-[11px] text-ink2">{connectionKind(row.settings.kind).name}</span>
+        <span className="block truncate text-[11px] leading-[15px] text-ink2">
+          {connectionKind(row.settings.kind).name}
+        </span>
       </button>
       <Cable row={row} state={state} status={status} />
       <FarEnd state={state} status={status} />

@@ -30,7 +30,7 @@ const Connections = ({ at }: { at: string }) => {
   const row = rig.connection[at] ?? rows[0]
   return (
     <div className="flex min-h-0 flex-1 flex-col text-[12px]">
-      <div className="max-h-[40%] min-h-0 shrink-0 overflow-y-auto border-t border-line">
+      <div className="max-h-[42%] min-h-0 shrink-0 overflow-y-auto border-t border-line">
         {rows.length === 0 && (
           <p className="border-b border-hair py-2 text-ink2">
             This rig speaks with nothing yet. Add a simulator and a board below: simulated ones, or your own.

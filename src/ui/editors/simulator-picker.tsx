@@ -104,7 +104,7 @@ export const SimulatorPicker = ({
       <div ref={scroller} className="h-[300px] overflow-y-auto" tabIndex={-1}>
         {all.length === 0 && (
           <p className="p-3 text-ink2">
-            No simulator has told its variables yet. Start one, and they appear here.
+            No simulator has told its variables yet. Add or start one under Connections, and they appear here.
           </p>
         )}
         {all.length > 0 && found.length === 0 && (

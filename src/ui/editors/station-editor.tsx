@@ -2,6 +2,7 @@
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
+import { PathEnd } from '../connections/path-end'
 import { useStore } from '../live/store'
 import { ConditionEditor } from './condition-editor'
 import { PartEditor } from './part-editor'
@@ -27,13 +28,23 @@ export const StationEditor = ({
       return <PartEditor part={part} aspectId={row.aspectId} close={close} />
     case 'pin':
     case 'board':
-      return <PinEditor part={part} close={close} />
+      return (
+        <>
+          <PinEditor part={part} close={close} />
+          <PathEnd part={part} binding={binding} station="board" close={close} />
+        </>
+      )
     case 'shaping':
       return binding ? <ShapingEditor part={part} binding={binding} close={close} /> : <Unbound />
     case 'onlyWhile':
       return binding ? <ConditionEditor part={part} binding={binding} close={close} /> : <Unbound />
     case 'simulator':
-      return <TargetEditor part={part} aspectId={row.aspectId} binding={binding} close={close} />
+      return (
+        <>
+          <TargetEditor part={part} aspectId={row.aspectId} binding={binding} close={close} />
+          <PathEnd part={part} binding={binding} station="simulator" close={close} />
+        </>
+      )
   }
 }
 

@@ -15,7 +15,7 @@ import { solve } from '../harness/solve'
 import { loadAll, select } from '../live/connection'
 import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
-import { newPanel } from '../panel/new-panel'
+import { newPanel, plateSizes } from '../panel/new-panel'
 import { usePanelView } from '../panel/view-store'
 import { Mark } from '../primitives/mark'
 import { arm } from './status-line'
@@ -114,6 +114,7 @@ const takeInHand = (family: Family): void => {
 const Next = ({ step, light }: { step: FirstStep; light: Light }) => {
   const router = useRouter()
   const path = usePathname()
+  const [size, setSize] = useState(0)
   const armed = useStore((s) => s.status?.armed ?? false)
   const inHand = usePanelView((s) => s.tool.is === 'part')
   const found = useStore((s) => s.status?.boards.find((b) => b.id === null && b.state === 'up'))
@@ -148,7 +149,7 @@ const Next = ({ step, light }: { step: FirstStep; light: Light }) => {
     panel: [
       'New panel',
       () => {
-        newPanel(panelsOf(useStore.getState().rig))
+        newPanel(panelsOf(useStore.getState().rig), plateSizes[size])
         draw('button')
       },
     ],
@@ -182,6 +183,20 @@ const Next = ({ step, light }: { step: FirstStep; light: Light }) => {
   if (step === 'seen' && armed && path === '/mirror') return <span>Work the control: the lamp follows.</span>
   return (
     <>
+      {step === 'panel' && (
+        <select
+          aria-label="Size of the panel"
+          className="h-[24px] py-0"
+          value={size}
+          onChange={(e) => setSize(Number(e.target.value))}
+        >
+          {plateSizes.map(([width, height], i) => (
+            <option key={`${width} ${height}`} value={i}>
+              {width} × {height} mm
+            </option>
+          ))}
+        </select>
+      )}
       {step === 'board' && found && <DrawFound identity={found.identity} model={found.model} />}
       <button type="button" className="btn" data-strong="true" onClick={act}>
         {label}

@@ -86,8 +86,7 @@ const SourceState = ({ source, alone }: { source: ConnectionStatus; alone: boole
     <UpMark up={source.state === 'up'} words={source.state} />
     {source.state === 'up' ? (
       <>
-        {alone ? source.who : source.name}{' '}
-        <i className="mono text-ink not-italic">{source.rateHz.toFixed(1)} Hz</i>
+        {source.who} <i className="mono text-ink not-italic">{source.rateHz.toFixed(1)} Hz</i>
       </>
     ) : (
       <span className="text-fault">{alone ? 'No simulator' : `${source.name} away`}</span>

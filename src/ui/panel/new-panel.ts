@@ -11,10 +11,24 @@ const HOLE_IN_MM = 6
 export const cornerHoles = (widthMm: number, heightMm: number, inMm = HOLE_IN_MM, diameterMm = 4.2) =>
   [inMm, widthMm - inMm].flatMap((xMm) => [inMm, heightMm - inMm].map((yMm) => ({ xMm, yMm, diameterMm })))
 
-/** An empty plate of a usual size, shown at once. */
-export const newPanel = (panels: readonly PanelRow[]): void => {
+/** Sizes of plates that are begun with, in millimetres; any other is typed under Plate. */
+export const plateSizes = [
+  [160, 100],
+  [100, 80],
+  [146, 66],
+  [200, 120],
+  [240, 120],
+  [300, 200],
+  [480, 200],
+] as const
+export type PlateSize = (typeof plateSizes)[number]
+
+/** An empty plate, shown at once. */
+export const newPanel = (
+  panels: readonly PanelRow[],
+  [widthMm, heightMm]: PlateSize = plateSizes[0],
+): void => {
   const name = numbered('Panel', new Set(panels.map((p) => p.name)), panels.length + 1)
-  const [widthMm, heightMm] = [160, 100]
   const id = crypto.randomUUID()
   const position = Math.max(0, ...panels.map((p) => p.position)) + 1
   edit(`Began “${name}”`, [

@@ -79,7 +79,8 @@ export const Pulse = ({ from, to, toRight }: { from: number; to: number; toRight
   )
 }
 
-export const StopBar = ({ at, reason }: { at: number; reason: string }) => {
+/** `mend` leads to where the reason can be put right. */
+export const StopBar = ({ at, reason, mend }: { at: number; reason: string; mend: (() => void) | null }) => {
   // Near the edges the words lean inwards, so that none is cut off.
   const shift = at > 80 ? '-88%' : at < 16 ? '-12%' : '-50%'
   return (
@@ -96,6 +97,11 @@ export const StopBar = ({ at, reason }: { at: number; reason: string }) => {
         title={reason}
       >
         stops here: {reason}
+        {mend && (
+          <button type="button" className="ml-2 text-accent underline" onClick={mend}>
+            Connections
+          </button>
+        )}
       </div>
     </>
   )

@@ -4,6 +4,8 @@ import { partKind } from '@/core/catalogue/parts'
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
+import { useMend } from '../connections/path-end'
+import { useStore } from '../live/store'
 import { Arrows, type Column, Line, Notice, Pulse, StopBar } from './path-line'
 import { StationOpener } from './station-opener'
 import { StationGlyph, stationWords } from './stations'
@@ -51,6 +53,11 @@ export const PathRow = ({
   takesOpening: boolean
 }) => {
   const laid = layOut(row.direction)
+  const mend = useMend(
+    part,
+    useStore((s) => s.rig.binding[row.bindingId ?? '']),
+    row.stop,
+  )
   const toRight = row.direction === 'to simulator'
   const stopColumn = row.stop ? laid.find((c) => c.at === row.stop?.at) : undefined
   // The bar stands before the station it does not get past; at the very first one, behind it.
@@ -84,7 +91,7 @@ export const PathRow = ({
           reached={column.centre >= alive[0] && column.centre <= alive[1]}
         />
       ))}
-      {bar !== null && row.stop && <StopBar at={bar} reason={row.stop.reason} />}
+      {bar !== null && row.stop && <StopBar at={bar} reason={row.stop.reason} mend={mend} />}
       {row.stop === null && row.notice && <Notice words={row.notice} />}
     </div>
   )
