@@ -413,8 +413,7 @@ export class Engine {
 
   /** Whether a board was told something that it has not confirmed yet. */
   waitsForWord(boardId: string): boolean {
-    const board = this.boards.get(boardId)
-    return board !== undefined && board.queue.isUnconfirmed
+    return this.boards.get(boardId)?.queue.isUnconfirmed ?? false
   }
 
   private changesAt(board: Board, slot: number): void {
