@@ -4,7 +4,7 @@ import { foreignWords } from '../links/foreign'
 import { BOARD_LINK_VERSION, cobsEncode, crc16, encodeFrame } from '../links/framing'
 import { StateDigest } from '../links/state-digest'
 import type { Findings } from './findings'
-import { type OpenWire, pause, type Wire, within } from './wire'
+import { type Clock, type OpenWire, type Wire, wallClock, within } from './wire'
 
 /** Many boards start anew when their port is opened, and wait for a new program first. */
 const HELLO_MS = 4000
@@ -22,9 +22,16 @@ class Talk {
   silent = false
   private link = hostEnd()
   private wire: Wire | null = null
-  private beat: NodeJS.Timeout | null = null
+  private beat: (() => void) | null = null
   private next = 0
   private digest = 0
+
+  constructor(readonly clock: Clock) {}
+
+  /** Milliseconds. */
+  pause(ms: number): Promise<void> {
+    return this.clock.sleep(ms)
+  }
 
   async open(open: OpenWire): Promise<this> {
     this.wire = await open({
@@ -34,14 +41,14 @@ class Talk {
       },
       closed: () => {},
     })
-    this.beat = setInterval(() => {
+    this.beat = this.clock.every(BEAT_MS, () => {
       if (!this.silent) this.say({ say: 'heartbeat', next: this.next, digest: this.digest })
-    }, BEAT_MS)
+    })
     return this
   }
 
   private take(m: FromBoard): void {
-    this.heard.push({ m, at: performance.now() })
+    this.heard.push({ m, at: this.clock.now() })
     if (m.say === 'inputs') this.next = (m.number + m.inputs.length) & 0xffff
     else if (m.say === 'all inputs') this.next = m.number
   }
@@ -52,7 +59,7 @@ class Talk {
   }
 
   close(): void {
-    if (this.beat) clearInterval(this.beat)
+    this.beat?.()
     this.wire?.close()
   }
 
@@ -81,10 +88,14 @@ class Talk {
     fits: (m: Extract<FromBoard, { say: S }>) => boolean = () => true,
   ): Promise<Extract<FromBoard, { say: S }> | null> {
     const isIt = (m: FromBoard): m is Extract<FromBoard, { say: S }> => m.say === say
-    return within(ms, () => {
-      for (const { m } of this.heard.slice(from)) if (isIt(m) && fits(m)) return m
-      return null
-    })
+    return within(
+      ms,
+      () => {
+        for (const { m } of this.heard.slice(from)) if (isIt(m) && fits(m)) return m
+        return null
+      },
+      this.clock,
+    )
   }
 
   /** Says something and waits for a kind of answer. */
@@ -119,8 +130,12 @@ class Talk {
 type Hello = Extract<FromBoard, { say: 'hello' }>
 
 /** Speaks the board link with what answers, tries every message, good and bad, and notes what comes of it. */
-export const checkBoard = async (open: OpenWire, findings: Findings): Promise<void> => {
-  const talk = await new Talk().open(open)
+export const checkBoard = async (
+  open: OpenWire,
+  findings: Findings,
+  clock: Clock = wallClock,
+): Promise<void> => {
+  const talk = await new Talk(clock).open(open)
   try {
     const hello = await greet(talk, findings)
     if (!hello) return
@@ -146,7 +161,7 @@ export const checkBoard = async (open: OpenWire, findings: Findings): Promise<vo
 
 const greet = async (talk: Talk, findings: Findings): Promise<Hello | null> => {
   let hello: Hello | null = null
-  for (const end = Date.now() + HELLO_MS; !hello && Date.now() < end; )
+  for (const end = talk.clock.now() + HELLO_MS; !hello && talk.clock.now() < end; )
     hello = await talk.ask({ say: 'hello' }, 'hello', 500)
   if (!hello) {
     const strange = talk.strangeVersion
@@ -247,7 +262,7 @@ const start = async (talk: Talk, findings: Findings): Promise<void> => {
 
 const beats = async (talk: Talk, findings: Findings): Promise<void> => {
   const from = talk.heard.length
-  await pause(2000)
+  await talk.pause(2000)
   const times = talk.heard.slice(from).flatMap(({ m, at }) => (m.say === 'heartbeat' ? [at] : []))
   if (times.length < 2) {
     findings.add('missing', 'heartbeats four times a second', `${times.length} came in two seconds`)
@@ -301,14 +316,14 @@ const repeated = async (talk: Talk, findings: Findings): Promise<void> => {
   // Numbers that follow on those of the talk, so that only the repetition is one.
   const sequence = talk.say({ say: 'read', offset: 0 })
   for (let i = 0; i <= sequence; i++) twin.encode({ say: 'read', offset: 0 })
-  await pause(200)
+  await talk.pause(200)
   talk.silent = true
-  await pause(100)
+  await talk.pause(100)
   const from = talk.heard.length
   const { bytes } = twin.encode({ say: 'read', offset: 0 })
   talk.raw(bytes)
   talk.raw(bytes)
-  await pause(500)
+  await talk.pause(500)
   talk.silent = false
   const answers = talk.heard.slice(from).filter(({ m }) => m.say === 'piece').length
   findings.judge(
@@ -347,22 +362,22 @@ const show = async (talk: Talk, { slots }: Configuration, findings: Findings): P
     return
   }
   talk.say({ say: 'start' })
-  await pause(100)
+  await talk.pause(100)
   const digest = new StateDigest()
   for (const state of [255, 0]) {
     for (const slot of lamps) digest.put(slot, 0, state)
-    const said = performance.now()
+    const said = talk.clock.now()
     talk.say({ say: 'outputs', outputs: lamps.map((slot) => ({ slot, state })) })
     const beat = await talk.heartbeat(1500, (b) => b.digest === digest.value)
     findings.judge(
       state === 0 ? 'lamps that are put out are confirmed' : 'lamps that are lit are confirmed',
       beat ? null : 'the digest in its heartbeat is not that of what it was told',
-      beat ? `after ${Math.round(performance.now() - said)} ms` : '',
+      beat ? `after ${Math.round(talk.clock.now() - said)} ms` : '',
     )
   }
   const before = digest.value
   talk.say({ say: 'outputs', outputs: [{ slot: slots.length + 50, state: 1 }] })
-  await pause(300)
+  await talk.pause(300)
   const after = await talk.heartbeat(1500)
   findings.judge(
     'a state for a slot that it has not is not counted',

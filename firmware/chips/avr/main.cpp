@@ -1,0 +1,19 @@
+#include <avr/interrupt.h>
+#include "../../core/board.hpp"
+#include "chip.hpp"
+#include "clock.hpp"
+#include "uart.hpp"
+
+static Board<ChipRoom> board;
+
+int main() {
+  clock::begin();
+  uart::begin();
+  sei();
+  board.begin(clock::micros());
+  for (;;) {
+    uint8_t byte;
+    while (uart::take(byte)) board.receive(byte, clock::micros());
+    board.step(clock::micros());
+  }
+}

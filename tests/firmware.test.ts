@@ -1,0 +1,371 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import { checkBoard } from '../src/check/board'
+import { Findings } from '../src/check/findings'
+import { type Configuration, encodeConfiguration, fingerprint, type Slot } from '../src/core/harness/slot'
+import { BoardTalk } from '../src/hub/board-talk'
+import { type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../src/links/board-link'
+import { ReportReader } from '../src/links/reports'
+import { randomFrom } from '../src/standins/craft/world'
+import { Chip, imageOf } from './chip'
+
+const image = imageOf('atmega328p')
+
+/** Somebody at the computer's end of a chip's line, who keeps saying that it is there. */
+class Host {
+  readonly heard: { readonly at: number; readonly m: FromBoard }[] = []
+  private link = hostEnd()
+  private known = new ReportReader()
+  private silent = false
+  private spoil: (bytes: Uint8Array) => Uint8Array = (b) => b
+
+  constructor(readonly chip: Chip) {
+    void chip.open({
+      received: (bytes) => {
+        for (const { message } of this.link.decode(bytes)) this.take(message)
+      },
+      closed: () => {},
+    })
+    chip.clock.every(250, () => {
+      const { next, digest } = this.known
+      if (!this.silent) this.say({ say: 'heartbeat', next: next ?? 0, digest })
+    })
+  }
+
+  private take(m: FromBoard): void {
+    this.heard.push({ at: this.chip.now, m })
+    if (m.say === 'all inputs') this.known.takeAll(m.number, m.inputs)
+    else if (m.say === 'inputs') this.known.take(m.number, m.inputs)
+    else if (m.say === 'hello') this.known = new ReportReader()
+  }
+
+  say(m: ToBoard): number {
+    const { bytes, sequence } = this.link.encode(m)
+    this.chip.receive(this.spoil(bytes))
+    return sequence
+  }
+
+  quiet(on: boolean): void {
+    this.silent = on
+  }
+
+  /** Runs until there is such a message, for so long at most. */
+  until<S extends FromBoard['say']>(
+    say: S,
+    ms = 600,
+    fits: (m: Extract<FromBoard, { say: S }>) => boolean = () => true,
+    from = this.heard.length,
+  ): Extract<FromBoard, { say: S }> | null {
+    const isIt = (m: FromBoard): m is Extract<FromBoard, { say: S }> => m.say === say
+    for (const end = this.chip.now + ms; this.chip.now < end; this.chip.run(1))
+      for (const { m } of this.heard.slice(from)) if (isIt(m) && fits(m)) return m
+    return null
+  }
+
+  ask<S extends FromBoard['say']>(m: ToBoard, say: S, ms?: number): Extract<FromBoard, { say: S }> | null {
+    const from = this.heard.length
+    this.say(m)
+    return this.until(say, ms, () => true, from)
+  }
+
+  step(m: ToBoard): string | null {
+    const answer = this.ask(m, 'answer')
+    return answer ? (answer.problem ?? '') : null
+  }
+
+  /** Loads a configuration; what came of its last step. */
+  load(bytes: Uint8Array): string | null {
+    const print = fingerprint(bytes)
+    let said = this.step({ say: 'load begin', length: bytes.length, fingerprint: print })
+    for (let offset = 0; offset < bytes.length && said === ''; offset += PIECE_BYTES)
+      said = this.step({ say: 'load piece', offset, bytes: bytes.slice(offset, offset + PIECE_BYTES) })
+    return said === '' ? this.step({ say: 'load commit', fingerprint: print }) : said
+  }
+
+  begin(): void {
+    this.ask({ say: 'start' }, 'all inputs')
+  }
+
+  reports(slot: number): number[] {
+    return this.heard.flatMap(({ m }) =>
+      m.say === 'inputs' ? m.inputs.filter((i) => i.slot === slot).map((i) => i.value) : [],
+    )
+  }
+}
+
+const slots: readonly Slot[] = [
+  { kind: 'contacts', pins: [2, 3], debounceMs: 8 },
+  { kind: 'encoder', pins: [4, 7] },
+  { kind: 'analog', pin: 14, smoothing: 2 },
+  { kind: 'lamp', pin: 8, sinks: false, rest: 0 },
+  { kind: 'lamp', pin: 9, sinks: false, rest: 255 },
+  { kind: 'lamp', pin: 12, sinks: true, rest: 'keep' },
+]
+const configuration: Configuration = { chips: [], slots }
+const bytes = encodeConfiguration(configuration)
+
+/** A chip that holds these slots and was asked to begin. */
+const loaded = (holds: Configuration = configuration): Host => {
+  const host = new Host(new Chip(image))
+  host.chip.run(300)
+  expect(host.load(encodeConfiguration(holds))).toBe('')
+  host.begin()
+  return host
+}
+
+describe('the images', () => {
+  it('are what the sources give', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'clavik-firmware-'))
+    execFileSync('bash', ['bin/firmware', folder])
+    const images = readdirSync('firmware/images')
+    expect(images.length).toBeGreaterThan(0)
+    for (const name of images)
+      expect(readFileSync(join(folder, name), 'utf8')).toBe(
+        readFileSync(join('firmware/images', name), 'utf8'),
+      )
+    rmSync(folder, { recursive: true })
+  })
+})
+
+describe('the program on an emulated ATmega328P', () => {
+  it('says and hears everything as the link has it, with nothing loaded and with something', async () => {
+    const blank = new Findings()
+    const chip = new Chip(image)
+    await checkBoard(chip.open, blank, chip.clock)
+    expect(blank.list.filter((f) => f.verdict === 'wrong' || f.verdict === 'missing')).toEqual([])
+    const same = new Chip(image, loaded().chip.kept.memory)
+    const held = new Findings()
+    await checkBoard(same.open, held, same.clock)
+    expect(held.list.filter((f) => f.verdict !== 'right')).toEqual([])
+  })
+
+  it('tells a press once, however its contact bounces, and when it was still for its time', () => {
+    const host = loaded()
+    const random = randomFrom(7)
+    for (let i = 0; i < 12; i++) {
+      host.chip.contact(2, i % 2 === 0)
+      host.chip.run(random() * 1.5)
+    }
+    const before = host.chip.now
+    host.chip.contact(2, true)
+    host.until('inputs', 100)
+    host.chip.run(40)
+    expect(host.reports(0)).toEqual([1])
+    const told = host.heard.find(({ m }) => m.say === 'inputs')?.at ?? 0
+    // Debounced for 8 ms; then a frame of 15 bytes on a line of 11.5 bytes a millisecond.
+    expect(told - before).toBeGreaterThan(7)
+    expect(told - before).toBeLessThan(12)
+  })
+
+  it('loses none of ten thousand encoder steps, a thousand a second', () => {
+    const host = loaded()
+    const states = [
+      [false, false],
+      [false, true],
+      [true, true],
+      [true, false],
+    ] as const
+    for (let i = 1; i <= 10_000; i++) {
+      const [a, b] = states[i & 3] as readonly [boolean, boolean]
+      host.chip.contact(4, a)
+      host.chip.contact(7, b)
+      host.chip.run(1)
+    }
+    host.chip.run(50)
+    const last = host.reports(1).at(-1) as number
+    expect(Math.min(last, 0x10000 - last)).toBe(10_000)
+  })
+
+  it('tells where a wiper is, without telling its noise', () => {
+    const host = loaded()
+    host.chip.wiper(14, 0.5)
+    host.chip.run(200)
+    const told = host.reports(2)
+    expect(told.at(-1)).toBeGreaterThan(508)
+    expect(told.at(-1)).toBeLessThan(516)
+    const random = randomFrom(3)
+    for (let i = 0; i < 300; i++) {
+      host.chip.wiper(14, 0.5 + (random() - 0.5) * 0.003)
+      host.chip.run(1)
+    }
+    expect(host.reports(2)).toHaveLength(told.length)
+    host.chip.wiper(14, 0.9995)
+    host.chip.run(200)
+    expect(host.reports(2).at(-1)).toBe(1023)
+  })
+
+  it('lights lamps: on and off, by shares of the time, blinking, and where the pin takes current in', () => {
+    const host = loaded()
+    const show = (slot: number, state: number) => {
+      host.say({ say: 'outputs', outputs: [{ slot, state }] })
+      host.chip.run(8)
+    }
+    show(3, 255)
+    expect(host.chip.isHigh(8)).toBe(true)
+    show(3, 0)
+    expect(host.chip.isHigh(8)).toBe(false)
+    show(4, 64)
+    expect(host.chip.brightness(9)).toBeCloseTo(64 / 255, 1)
+    show(5, 255)
+    expect(host.chip.isHigh(12)).toBe(false)
+    // Twenty units of 20 ms: lit for 200 ms, dark for 200 ms.
+    show(3, 255 + 256 * 20)
+    const lit = Array.from({ length: 80 }, () => {
+      host.chip.run(10)
+      return host.chip.isHigh(8)
+    })
+    expect(lit.filter(Boolean).length).toBeGreaterThan(36)
+    expect(lit.filter(Boolean).length).toBeLessThan(44)
+    expect(lit.filter((on, i) => i > 0 && on !== lit[i - 1]).length).toBeLessThan(6)
+  })
+
+  it('goes to rest when it hears nothing: dark, lit, or as it was, and says so', () => {
+    const host = loaded()
+    host.say({
+      say: 'outputs',
+      outputs: [
+        { slot: 3, state: 255 },
+        { slot: 4, state: 0 },
+        { slot: 5, state: 255 },
+      ],
+    })
+    host.chip.run(20)
+    host.quiet(true)
+    expect(host.until('heartbeat', 2500, (b) => b.resting && b.rests === 1 && b.digest === 0)).not.toBeNull()
+    expect([8, 9, 12].map((pin) => host.chip.isHigh(pin))).toEqual([false, true, false])
+  })
+
+  it('keeps who it is and what it holds without power, and counts its starts', () => {
+    const host = loaded()
+    const hello = () => host.ask({ say: 'hello' }, 'hello', 1500)
+    const before = hello()
+    host.chip.cutPower()
+    host.chip.run(50)
+    const after = hello()
+    expect(after).toMatchObject({ identity: before?.identity, fingerprint: fingerprint(bytes) })
+    expect(after?.boot).toBe((before?.boot ?? 0) + 1)
+    // Another chip has another.
+    const other = new Host(new Chip(image))
+    other.chip.wiper(15, 0.31)
+    other.chip.run(300)
+    expect(other.ask({ say: 'hello' }, 'hello')?.identity).not.toBe(before?.identity)
+  })
+
+  it('holds what it held, or what is new, whenever power goes in the middle of a load', () => {
+    const host = loaded()
+    const next = encodeConfiguration({ chips: [], slots: [...slots].reverse() })
+    const kept = host.chip.kept.memory.slice()
+    const prints = new Set<string>()
+    // Power goes later each time, until the load is through; a millisecond is less than one byte takes to be written.
+    for (let ms = 5; ms < 400; ms += 11) {
+      const chip = new Chip(image, kept)
+      const other = new Host(chip)
+      chip.run(30)
+      const print = fingerprint(next)
+      other.say({ say: 'load begin', length: next.length, fingerprint: print })
+      other.say({ say: 'load piece', offset: 0, bytes: next })
+      const end = chip.now + ms
+      other.until(
+        'answer',
+        ms,
+        (a) => a.problem === null && other.heard.filter(({ m }) => m.say === 'answer').length > 1,
+      )
+      other.say({ say: 'load commit', fingerprint: print })
+      while (chip.now < end) chip.run(0.5)
+      chip.cutPower()
+      chip.run(60)
+      const hello = other.ask({ say: 'hello' }, 'hello', 1500)
+      expect([fingerprint(bytes), print]).toContain(hello?.fingerprint)
+      prints.add(hello?.fingerprint ?? '')
+    }
+    // Both were seen, so the cuts did fall before and after.
+    expect(prints.size).toBe(2)
+  })
+
+  it('says why it cannot hold a configuration, and keeps the one it has', () => {
+    const host = loaded()
+    const refused = (c: Configuration) => host.load(encodeConfiguration(c))
+    expect(
+      refused({
+        chips: [],
+        slots: [{ kind: 'digits', pins: [2, 3, 4], digits: 4, drive: 'max7219', keep: false } as never],
+      }),
+    ).toBe('this program does not know one of the slots')
+    expect(refused({ chips: [], slots: Array.from({ length: 101 }, () => slots[3] as Slot) })).toBe(
+      'more slots than this board can hold',
+    )
+    expect(
+      refused({ chips: [{ kind: 'tlc5940', chips: 1, address: 0, pins: [2, 3, 4, 5, 6] }], slots: [] }),
+    ).toBe('this program has no driver for one of the chips')
+    expect(host.ask({ say: 'hello' }, 'hello')?.fingerprint).toBe(fingerprint(bytes))
+  })
+
+  it('comes to agree over a line that damages, drops and doubles, both ways', () => {
+    const chip = new Chip(image, loaded().chip.kept.memory)
+    const random = randomFrom(11)
+    let faults = 0.02
+    const spoiled = (b: Uint8Array): Uint8Array =>
+      Uint8Array.from(
+        [...b].flatMap((x) =>
+          random() > faults ? [x] : random() < 0.4 ? [] : random() < 0.5 ? [x, x] : [x ^ 16],
+        ),
+      )
+    const states = new Map<number, number>()
+    const inputs = new Map<number, number>()
+    let agreed = false
+    const talk: BoardTalk = new BoardTalk(
+      {
+        changed: () => {},
+        report: (_, slot, value) => inputs.set(slot, value),
+        shown: (_, shown) => {
+          agreed = shown.is === 'confirmed' && shown.batch === batch
+          if (shown.is === 'differs') tell()
+        },
+        drawn: () => true,
+      },
+      { send: (b) => chip.receive(spoiled(b)), drop: () => talk.opened(), now: () => chip.now },
+    )
+    let batch = 0
+    const tell = () =>
+      talk.outputs(
+        [...states].map(([slot, state]) => ({ slot, row: 0, state })),
+        ++batch,
+      )
+    void chip.open({ received: (b) => talk.receive(spoiled(b)), closed: () => {} })
+    talk.opened()
+    for (let ms = 0; ms < 12_000; ms += 10) {
+      chip.run(10)
+      talk.check(chip.now)
+      if (ms % 500 === 0) {
+        for (const slot of [3, 4, 5]) states.set(slot, Math.floor(random() * 256))
+        chip.contact(2, random() < 0.5)
+        if (talk.up) tell()
+      }
+    }
+    faults = 0
+    for (let ms = 0; ms < 3000; ms += 10) {
+      chip.run(10)
+      talk.check(chip.now)
+    }
+    expect(talk.up).toBe(true)
+    expect(agreed).toBe(true)
+    expect(chip.isHigh(8)).toBe((states.get(3) ?? 0) >= 128)
+    expect((inputs.get(0) ?? 0) & 1).toBe(chip.isClosed(2) ? 1 : 0)
+    expect(talk.bad + talk.badThere).toBeGreaterThan(10)
+  })
+
+  it('leaves memory for its own stack, with as many slots as it has', () => {
+    const full: Configuration = { chips: [], slots: Array.from({ length: 100 }, () => slots[3] as Slot) }
+    const host = new Host(new Chip(image))
+    host.chip.run(300)
+    expect(host.load(encodeConfiguration(full))).toBe('')
+    host.begin()
+    host.say({ say: 'outputs', outputs: Array.from({ length: 20 }, (_, slot) => ({ slot, state: 255 })) })
+    host.chip.run(3000)
+    // Bytes between what is laid out and the deepest that the stack has been.
+    expect(host.chip.spare).toBeGreaterThan(100)
+  })
+})
