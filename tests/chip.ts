@@ -19,6 +19,7 @@ import {
   usart0Config,
 } from 'avr8js'
 import type { Clock, OpenWire } from '../src/check/wire'
+import type { SolderedChip } from '../src/standins/boards/expanders/soldered-chip'
 
 const HZ = 16_000_000
 const PROGRAM_BYTES = 32_768
@@ -79,6 +80,8 @@ export class Chip {
   /** Contacts to ground that are closed, by the board's number of the pin. */
   private readonly closed = new Set<number>()
   private before = 0
+  /** Whoever holds pins by what hangs on it, which may change at any time. */
+  private readonly watching: (() => void)[] = []
 
   constructor(
     private readonly program: Uint8Array,
@@ -106,6 +109,29 @@ export class Chip {
     // A contact that is open leaves the pin to its own pull-up.
     for (let pin = 0; pin < 20; pin++) this.contact(pin, this.closed.has(pin))
     return cpu
+  }
+
+  /** Joins a chip to these pins: it hears what the program drives, and holds what the program reads. */
+  solder(pins: readonly number[], chip: SolderedChip): void {
+    const known = new Map<number, boolean>()
+    const look = () => {
+      for (const pin of pins) {
+        const high = this.isHigh(pin)
+        if (!this.isDriven(pin) || known.get(pin) === high) continue
+        known.set(pin, high)
+        chip.driven?.(pin, high)
+      }
+      for (const pin of pins) {
+        const held = chip.holds?.(pin) ?? null
+        const [port, bit] = Chip.at(pin)
+        if (held !== null) this.ports[port]?.setPin(bit, held === 'high')
+        const level = chip.level?.(pin) ?? null
+        if (level !== null && pin >= 14) this.wiper(pin, level)
+      }
+    }
+    for (const port of this.ports) port.addListener(look)
+    this.watching.push(look)
+    look()
   }
 
   /** Power goes and comes back, at once. */
@@ -203,6 +229,7 @@ export class Chip {
   run(ms: number): void {
     for (const end = this.now + ms; this.now < end; ) {
       this.runCycles(HZ / 2000)
+      for (const look of this.watching) look()
       if (this.coming.length > 0 && !this.usart.rxBusy) this.feed()
       for (const t of this.timers) {
         if (this.now < t.at) continue

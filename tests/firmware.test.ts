@@ -7,94 +7,9 @@ import { checkBoard } from '../src/check/board'
 import { Findings } from '../src/check/findings'
 import { type Configuration, encodeConfiguration, fingerprint, type Slot } from '../src/core/harness/slot'
 import { BoardTalk } from '../src/hub/board-talk'
-import { type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../src/links/board-link'
-import { ReportReader } from '../src/links/reports'
 import { randomFrom } from '../src/standins/craft/world'
-import { Chip, imageOf } from './chip'
-
-const image = imageOf('atmega328p')
-
-/** Somebody at the computer's end of a chip's line, who keeps saying that it is there. */
-class Host {
-  readonly heard: { readonly at: number; readonly m: FromBoard }[] = []
-  private link = hostEnd()
-  private known = new ReportReader()
-  private silent = false
-  private spoil: (bytes: Uint8Array) => Uint8Array = (b) => b
-
-  constructor(readonly chip: Chip) {
-    void chip.open({
-      received: (bytes) => {
-        for (const { message } of this.link.decode(bytes)) this.take(message)
-      },
-      closed: () => {},
-    })
-    chip.clock.every(250, () => {
-      const { next, digest } = this.known
-      if (!this.silent) this.say({ say: 'heartbeat', next: next ?? 0, digest })
-    })
-  }
-
-  private take(m: FromBoard): void {
-    this.heard.push({ at: this.chip.now, m })
-    if (m.say === 'all inputs') this.known.takeAll(m.number, m.inputs)
-    else if (m.say === 'inputs') this.known.take(m.number, m.inputs)
-    else if (m.say === 'hello') this.known = new ReportReader()
-  }
-
-  say(m: ToBoard): number {
-    const { bytes, sequence } = this.link.encode(m)
-    this.chip.receive(this.spoil(bytes))
-    return sequence
-  }
-
-  quiet(on: boolean): void {
-    this.silent = on
-  }
-
-  /** Runs until there is such a message, for so long at most. */
-  until<S extends FromBoard['say']>(
-    say: S,
-    ms = 600,
-    fits: (m: Extract<FromBoard, { say: S }>) => boolean = () => true,
-    from = this.heard.length,
-  ): Extract<FromBoard, { say: S }> | null {
-    const isIt = (m: FromBoard): m is Extract<FromBoard, { say: S }> => m.say === say
-    for (const end = this.chip.now + ms; this.chip.now < end; this.chip.run(1))
-      for (const { m } of this.heard.slice(from)) if (isIt(m) && fits(m)) return m
-    return null
-  }
-
-  ask<S extends FromBoard['say']>(m: ToBoard, say: S, ms?: number): Extract<FromBoard, { say: S }> | null {
-    const from = this.heard.length
-    this.say(m)
-    return this.until(say, ms, () => true, from)
-  }
-
-  step(m: ToBoard): string | null {
-    const answer = this.ask(m, 'answer')
-    return answer ? (answer.problem ?? '') : null
-  }
-
-  /** Loads a configuration; what came of its last step. */
-  load(bytes: Uint8Array): string | null {
-    const print = fingerprint(bytes)
-    let said = this.step({ say: 'load begin', length: bytes.length, fingerprint: print })
-    for (let offset = 0; offset < bytes.length && said === ''; offset += PIECE_BYTES)
-      said = this.step({ say: 'load piece', offset, bytes: bytes.slice(offset, offset + PIECE_BYTES) })
-    return said === '' ? this.step({ say: 'load commit', fingerprint: print }) : said
-  }
-
-  begin(): void {
-    this.ask({ say: 'start' }, 'all inputs')
-  }
-
-  reports(slot: number): number[] {
-    return this.heard.flatMap(({ m }) =>
-      m.say === 'inputs' ? m.inputs.filter((i) => i.slot === slot).map((i) => i.value) : [],
-    )
-  }
-}
+import { Chip } from './chip'
+import { Host, image, loaded } from './firmware-host'
 
 const slots: readonly Slot[] = [
   { kind: 'contacts', pins: [2, 3], debounceMs: 8 },
@@ -107,14 +22,7 @@ const slots: readonly Slot[] = [
 const configuration: Configuration = { chips: [], slots }
 const bytes = encodeConfiguration(configuration)
 
-/** A chip that holds these slots and was asked to begin. */
-const loaded = (holds: Configuration = configuration): Host => {
-  const host = new Host(new Chip(image))
-  host.chip.run(300)
-  expect(host.load(encodeConfiguration(holds))).toBe('')
-  host.begin()
-  return host
-}
+const loadedChip = () => loaded(configuration)
 
 describe('the images', () => {
   it('are what the sources give', () => {
@@ -136,14 +44,14 @@ describe('the program on an emulated ATmega328P', () => {
     const chip = new Chip(image)
     await checkBoard(chip.open, blank, chip.clock)
     expect(blank.list.filter((f) => f.verdict === 'wrong' || f.verdict === 'missing')).toEqual([])
-    const same = new Chip(image, loaded().chip.kept.memory)
+    const same = new Chip(image, loadedChip().chip.kept.memory)
     const held = new Findings()
     await checkBoard(same.open, held, same.clock)
     expect(held.list.filter((f) => f.verdict !== 'right')).toEqual([])
   })
 
   it('tells a press once, however its contact bounces, and when it was still for its time', () => {
-    const host = loaded()
+    const host = loadedChip()
     const random = randomFrom(7)
     for (let i = 0; i < 12; i++) {
       host.chip.contact(2, i % 2 === 0)
@@ -161,7 +69,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('loses none of ten thousand encoder steps, a thousand a second', () => {
-    const host = loaded()
+    const host = loadedChip()
     const states = [
       [false, false],
       [false, true],
@@ -180,7 +88,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('tells where a wiper is, without telling its noise', () => {
-    const host = loaded()
+    const host = loadedChip()
     host.chip.wiper(14, 0.5)
     host.chip.run(200)
     const told = host.reports(2)
@@ -198,7 +106,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('lights lamps: on and off, by shares of the time, blinking, and where the pin takes current in', () => {
-    const host = loaded()
+    const host = loadedChip()
     const show = (slot: number, state: number) => {
       host.say({ say: 'outputs', outputs: [{ slot, state }] })
       host.chip.run(8)
@@ -223,7 +131,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('goes to rest when it hears nothing: dark, lit, or as it was, and says so', () => {
-    const host = loaded()
+    const host = loadedChip()
     host.say({
       say: 'outputs',
       outputs: [
@@ -239,7 +147,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('keeps who it is and what it holds without power, and counts its starts', () => {
-    const host = loaded()
+    const host = loadedChip()
     const hello = () => host.ask({ say: 'hello' }, 'hello', 1500)
     const before = hello()
     host.chip.cutPower()
@@ -255,7 +163,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('holds what it held, or what is new, whenever power goes in the middle of a load', () => {
-    const host = loaded()
+    const host = loadedChip()
     const next = encodeConfiguration({ chips: [], slots: [...slots].reverse() })
     const kept = host.chip.kept.memory.slice()
     const prints = new Set<string>()
@@ -286,7 +194,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('says why it cannot hold a configuration, and keeps the one it has', () => {
-    const host = loaded()
+    const host = loadedChip()
     const refused = (c: Configuration) => host.load(encodeConfiguration(c))
     expect(
       refused({
@@ -304,7 +212,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('comes to agree over a line that damages, drops and doubles, both ways', () => {
-    const chip = new Chip(image, loaded().chip.kept.memory)
+    const chip = new Chip(image, loadedChip().chip.kept.memory)
     const random = randomFrom(11)
     let faults = 0.02
     const spoiled = (b: Uint8Array): Uint8Array =>

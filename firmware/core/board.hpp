@@ -2,9 +2,9 @@
 // passing of time in microseconds and the functions of hardware.hpp are all there is.
 #pragma once
 #include <stdint.h>
+#include "chains.hpp"
 #include "configuration.hpp"
 #include "line.hpp"
-#include "shift_chains.hpp"
 #include "store.hpp"
 // Where the words of this chip are kept.
 #include <words.hpp>
@@ -104,7 +104,7 @@ class Board {
       const uint8_t head = r.byte();
       Slot& slot = slots_[count_++];
       slot = Slot{r.at(), head, 0, 0, 0, 0};
-      skipSlot(r, head);
+      passSlot(r, head, Chip::PINS);
       prepare(slot);
     }
     (void)now;
@@ -129,8 +129,9 @@ class Board {
       const uint8_t chain = r.byte();
       r.byte();
       const uint8_t pins = r.byte();
-      if (kind != HC165 && kind != HC595) return WORDS("this program has no driver for one of the chips");
-      if (pins != 3 || chain == 0 || chain > MOST_CHAIN) return WORDS("a chain of chips does not fit");
+      const uint8_t wanted = pinsOfChip(kind);
+      if (wanted == 0) return WORDS("this program has no driver for one of the chips");
+      if (pins != wanted || chain == 0 || chain > (kind == SELECTOR ? 1 : MOST_CHAIN)) return WORDS("a chain of chips does not fit");
       for (uint8_t i = 0; i < pins; i++)
         if (r.byte() >= Chip::PINS) return WORDS("a pin that this board has not");
     }
@@ -139,7 +140,16 @@ class Board {
     if (slots > Chip::SLOTS) return WORDS("more slots than this board can hold");
     for (uint16_t i = 0; i < slots; i++) {
       const uint8_t head = r.byte();
-      if (!skipSlot(r, head)) return r.over() ? WORDS("the configuration ends too early") : WORDS("this program does not know one of the slots");
+      switch (passSlot(r, head, Chip::PINS)) {
+        case Passed::WELL:
+          break;
+        case Passed::UNKNOWN:
+          return WORDS("this program does not know one of the slots");
+        case Passed::NO_SUCH_PIN:
+          return WORDS("a pin that this board has not");
+        case Passed::OVER:
+          return WORDS("the configuration ends too early");
+      }
     }
     return r.over() ? WORDS("the configuration ends too early") : nullptr;
   }
@@ -150,11 +160,10 @@ class Board {
       const uint8_t kind = r.byte();
       const uint8_t chain = r.byte();
       r.byte();
-      r.byte();
-      const uint8_t data = r.byte();
-      const uint8_t clock = r.byte();
-      const uint8_t latch = r.byte();
-      chains_.add(kind, chain, data, clock, latch);
+      const uint8_t count = r.byte();
+      uint8_t pins[SELECTOR_PINS];
+      for (uint8_t i = 0; i < count; i++) pins[i] = r.byte();
+      chains_.add(kind, chain, pins);
     }
   }
 
@@ -438,9 +447,9 @@ class Board {
         return true;
       }
       case ANALOG: {
-        const uint8_t pin = static_cast<uint8_t>(r.number());
+        const uint16_t place = r.number();
         const uint8_t smoothing = r.byte();
-        return lookAnalog(slot, pin, smoothing, ms, all);
+        return lookAnalog(slot, place, smoothing, ms, all);
       }
       default:
         return false;
@@ -454,10 +463,12 @@ class Board {
     return static_cast<int8_t>(((table >> (2 * (((before & 3) << 2) | now))) & 3) - 1);
   }
 
-  bool lookAnalog(Slot& slot, uint8_t pin, uint8_t smoothing, uint16_t ms, bool all) {
+  bool lookAnalog(Slot& slot, uint16_t place, uint8_t smoothing, uint16_t ms, bool all) {
     // A sample a millisecond: smoothing goes by time, and a converter takes a tenth of it.
     if (!all && (slot.flags & SEEN) && static_cast<uint8_t>(ms) == lastMs_) return false;
-    const uint16_t raw = static_cast<uint16_t>(hardware::analog(pin) << 6);
+    const uint16_t level =
+        place < CHANNELS_FROM ? hardware::analog(static_cast<uint8_t>(place)) : chains_.levelOf(place);
+    const uint16_t raw = static_cast<uint16_t>(level << 6);
     if (!(slot.flags & SEEN)) slot.a = raw;
     else slot.a = static_cast<uint16_t>(slot.a + ((static_cast<int32_t>(raw) - slot.a) >> smoothing));
     slot.flags |= SEEN;
@@ -637,7 +648,7 @@ class Board {
 
   Store<Chip::KEPT_BYTES> store_;
   Line<Chip::FRAME_BYTES> line_;
-  ShiftChains<Chip::CHAINS> chains_;
+  Chains<Chip::CHAINS> chains_;
   Slot slots_[Chip::SLOTS];
   Report ring_[RING];
   uint8_t body_[BODY_BYTES];

@@ -5,7 +5,7 @@
 constexpr uint8_t CONFIGURATION_VERSION = 4;
 
 enum SlotKind : uint8_t { CONTACTS = 1, LAMP = 2, ENCODER = 3, ANALOG = 4 };
-enum ChipKind : uint8_t { HC165 = 2, HC595 = 3 };
+enum ChipKind : uint8_t { SELECTOR = 1, HC165 = 2, HC595 = 3 };
 
 constexpr uint8_t KEEPS = 16;
 constexpr uint8_t RESTS = 32;
@@ -51,29 +51,39 @@ class Reader {
   bool over_ = false;
 };
 
-/** Reads past one slot of a kind that is known; false for any other. */
+/** What came of reading past a slot. */
+enum class Passed : uint8_t { WELL, UNKNOWN, NO_SUCH_PIN, OVER };
+
+/** Reads past one slot, on a board with so many pins. */
 template <typename Source>
-bool skipSlot(Reader<Source>& r, uint8_t head) {
+Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins) {
+  bool isThere = true;
+  const auto place = [&] {
+    const uint16_t at = r.number();
+    if (at < CHANNELS_FROM && at >= pins) isThere = false;
+  };
   switch (head & 15) {
     case CONTACTS: {
       const uint16_t count = r.number();
-      if (count == 0 || count > 16) return false;
-      for (uint16_t i = 0; i < count; i++) r.number();
+      if (count == 0 || count > 16) return r.over() ? Passed::OVER : Passed::UNKNOWN;
+      for (uint16_t i = 0; i < count; i++) place();
       r.byte();
-      return !r.over();
+      break;
     }
     case LAMP:
-      r.number();
+      place();
       if ((head & (KEEPS | RESTS)) == RESTS) r.number();
-      return !r.over();
+      break;
     case ENCODER:
-      r.number();
-      r.number();
-      return !r.over();
+      place();
+      place();
+      break;
     case ANALOG:
-      r.number();
-      return r.byte() <= 8 && !r.over();
+      place();
+      if (r.byte() > 8) return r.over() ? Passed::OVER : Passed::UNKNOWN;
+      break;
     default:
-      return false;
+      return r.over() ? Passed::OVER : Passed::UNKNOWN;
   }
+  return r.over() ? Passed::OVER : isThere ? Passed::WELL : Passed::NO_SUCH_PIN;
 }
