@@ -140,7 +140,7 @@ describe('a board on a serial port', () => {
     await says('ATmega328P board', 'Hz')
     await bench.sees('in use by ATmega328P board', port)
     await fill('Name of the connection', 'Trim wheel')
-    await bench.clickWords('Draw it')
+    await bench.clickWords('Draw it', '[role="dialog"] button')
     await says('Trim wheel', 'Board')
     await until('it is one of the drawn ones', async () => {
       const boards = (await app.health()).body.boards as { name: string; state: string }[]

@@ -1,0 +1,125 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { createInterface } from 'node:readline'
+import { build } from 'esbuild'
+import { afterAll, beforeAll, expect, it } from 'vitest'
+import { readRigFile } from '../src/core/rig/rig-file'
+import { App, CraftSide, until } from './app'
+import { Bench } from './browser'
+import { Ports } from './cable'
+
+const LIGHT = 'section[aria-label="First light"]'
+const ports = new Ports()
+let app: App
+let bench: Bench
+let craft: CraftSide
+let chip: ChildProcess
+const high = new Map<number, boolean>()
+
+beforeAll(async () => {
+  const outfile = 'build/chip-on-port.mjs'
+  await build({
+    entryPoints: ['tests/chip-on-port.ts'],
+    ...{ bundle: true, platform: 'node', format: 'esm', packages: 'external', outfile },
+  })
+  app = await App.make()
+  await app.start('--ports', ports.folder)
+  bench = await Bench.open(`${app.address}/bench`)
+  await bench.sees('Connected')
+  const far = await ports.plug('chip')
+  chip = spawn(process.execPath, [outfile, far], { stdio: ['pipe', 'pipe', 'inherit'] })
+  let running = false
+  createInterface({ input: chip.stdout as NodeJS.ReadableStream }).on('line', (line) => {
+    if (line === 'running') running = true
+    else {
+      const told = JSON.parse(line) as { pin: number; high: boolean }
+      high.set(told.pin, told.high)
+    }
+  })
+  await until('the chip runs', () => running)
+})
+
+afterAll(async () => {
+  await bench?.close()
+  craft?.close()
+  chip?.kill('SIGKILL')
+  await app?.remove()
+  ports.remove()
+})
+
+const tell = (pin: number, closed?: boolean) => chip.stdin?.write(`${JSON.stringify({ pin, closed })}\n`)
+
+/** The board's number of the pin that a part's terminal hangs on, from the rig as it is kept. */
+const pinOf = async (kind: string, terminal: string): Promise<number> => {
+  const { rigs } = (await (await fetch(`${app.address}/api/rigs`)).json()) as {
+    rigs: { id: string; open: boolean }[]
+  }
+  const id = rigs.find((r) => r.open)?.id
+  const read = readRigFile(await (await fetch(`${app.address}/api/rigs/${id}/file`)).text())
+  const rows = 'diff' in read ? read.diff.flatMap((c) => (c.op === 'add' ? [c] : [])) : []
+  const part = rows.find((c) => c.table === 'part' && String(c.row.kind).startsWith(kind))
+  const lead = rows.find(
+    (c) => c.table === 'lead' && c.row.partId === part?.id && c.row.terminal === terminal,
+  )
+  const name = String(lead?.row.pin)
+  return Number(name.slice(1)) + (name.startsWith('A') ? 14 : 0)
+}
+
+it('a chip that runs the program is found, drawn, wired and loaded; its pin moves the craft, and its lamp follows', async () => {
+  const asked = (body: object) =>
+    fetch(`${app.address}/api/rigs`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: app.address },
+      body: JSON.stringify(body),
+    }).then((r) => r.json() as Promise<{ id: string }>)
+  const { id } = await asked({ do: 'begin', name: 'Bench of one chip', simulated: true })
+  await asked({ do: 'open', id })
+  await bench.sees('Bench of one chip', 'header')
+  craft = await new CraftSide(await app.craftPort()).open()
+  await bench.openConnections()
+  const port = '[data-port$="/chip"]'
+  await bench.sees('ATmega328P board', port)
+  await bench.click(`${port} [data-strong="true"]`)
+  await bench.clickWords('Draw it', '[role="dialog"] button')
+  await bench.sees('Board 1', '[role="dialog"]')
+  await bench.page.keyboard.press('Escape')
+  const next = async (label: string): Promise<void> => {
+    await bench.sees(label, LIGHT)
+    await bench.clickWords(label, `${LIGHT} button`)
+  }
+  const onPlate = async (share: number): Promise<void> => {
+    await bench.sees('Click on the plate', LIGHT)
+    await bench.page.waitForSelector('[role="application"] svg[aria-label^="Panel"]')
+    const { x, y, width, height } = await bench.middleOf('[role="application"] svg[aria-label^="Panel"]')
+    await bench.page.mouse.click(x + width * share, y - height * 0.1)
+  }
+  await next('New panel')
+  await onPlate(-0.2)
+  await next('Put a lamp down')
+  await onPlate(0.1)
+  await next('Assign pins')
+  await bench.clickWords('Take it')
+  await next('Load the board')
+  await next('Bind the control')
+  await bench.click('[role="option"][data-name="elec.battery.switch"]')
+  await next('Bind the lamp')
+  await bench.click('[role="option"][data-name="elec.battery.switch"]')
+  await next('Arm, and work it in Mirror')
+  const button = await pinOf('button', 'closed')
+  const lamp = await pinOf('lamp', 'plus')
+  expect(button).toBeGreaterThan(1)
+  expect(lamp).toBeGreaterThan(1)
+  const shows = async (on: boolean) => {
+    tell(lamp)
+    await new Promise((resolve) => setTimeout(resolve, 30))
+    return high.get(lamp) === on
+  }
+  await until('the lamp’s pin is as the craft has it', () => shows(craft.value('elec.battery.switch') === 1))
+  for (let press = 0; press < 2; press++) {
+    const before = craft.value('elec.battery.switch')
+    tell(button, true)
+    await until('the craft has heard', () => craft.value('elec.battery.switch') !== before)
+    tell(button, false)
+    await until('the lamp’s pin follows', () => shows(before === 0))
+  }
+  await bench.sees('10 OF 10', LIGHT)
+})
