@@ -1,12 +1,12 @@
 import { createInterface } from 'node:readline'
 import { SerialPort } from 'serialport'
-import { Chip, imageOf } from './chip'
+import { Chip } from './chip'
 
 /**
  * An emulated chip at the far end of a serial port, as quick as the clock on the wall. What happens to its pins comes in as
  * lines of JSON, and so does what is asked of them: {"pin": 4, "closed": true} or {"pin": 8}.
  */
-const chip = new Chip(imageOf('atmega328p'))
+const chip = new Chip('atmega328p')
 const port = new SerialPort({ path: process.argv[2] ?? '', baudRate: 115_200 })
 const said: number[] = []
 await chip.open({ received: (bytes) => said.push(...bytes), closed: () => {} })

@@ -1,18 +1,29 @@
 import { readFileSync } from 'node:fs'
 import {
+  type ADCConfig,
+  ADCMuxInputType,
   AVRADC,
   AVREEPROM,
   AVRIOPort,
   AVRTimer,
+  type AVRTimerConfig,
   AVRUSART,
   adcConfig,
   avrInstruction,
   CPU,
   EEPROMMemoryBackend,
   PinState,
+  portAConfig,
   portBConfig,
   portCConfig,
   portDConfig,
+  portEConfig,
+  portFConfig,
+  portGConfig,
+  portHConfig,
+  portJConfig,
+  portKConfig,
+  portLConfig,
   timer0Config,
   timer1Config,
   timer2Config,
@@ -22,15 +33,122 @@ import type { Clock, OpenWire } from '../src/check/wire'
 import type { SolderedChip } from '../src/standins/boards/expanders/soldered-chip'
 
 const HZ = 16_000_000
-const PROGRAM_BYTES = 32_768
-const KEPT_BYTES = 1024
-const SRAM_BYTES = 2048
-const SRAM_FROM = 0x100
 const UNTOUCHED = 0xa5
+type USARTConfig = typeof usart0Config
+
+/** What of a chip an emulator has to know: from its data sheet, and where its boards have its ports. */
+interface ChipKind {
+  readonly programBytes: number
+  readonly sram: { readonly from: number; readonly bytes: number }
+  readonly keptBytes: number
+  /** Port and bit of each pin, by the board's number of it. */
+  readonly pins: readonly string[]
+  readonly firstAnalog: number
+  readonly timers: readonly AVRTimerConfig[]
+  readonly usart: USARTConfig
+  readonly adc: ADCConfig
+}
+
+const ports = {
+  ...{ A: portAConfig, B: portBConfig, C: portCConfig, D: portDConfig, E: portEConfig, F: portFConfig },
+  ...{ G: portGConfig, H: portHConfig, J: portJConfig, K: portKConfig, L: portLConfig },
+}
+const bits = (port: string, ...list: readonly number[]): string[] => list.map((b) => `${port}${b}`)
+const up = [0, 1, 2, 3, 4, 5, 6, 7]
+const down = [...up].reverse()
+
+const atmega328p: ChipKind = {
+  programBytes: 32_768,
+  sram: { from: 0x100, bytes: 2048 },
+  keptBytes: 1024,
+  pins: [...bits('D', ...up), ...bits('B', 0, 1, 2, 3, 4, 5), ...bits('C', 0, 1, 2, 3, 4, 5)],
+  firstAnalog: 14,
+  timers: [timer0Config, timer1Config, timer2Config],
+  usart: usart0Config,
+  adc: adcConfig,
+}
+
+const single = (channel: number) => ({ type: ADCMuxInputType.SingleEnded, channel }) as const
+
+const atmega2560: ChipKind = {
+  programBytes: 262_144,
+  sram: { from: 0x200, bytes: 8192 },
+  keptBytes: 4096,
+  pins: [
+    ...[
+      'E0',
+      'E1',
+      'E4',
+      'E5',
+      'G5',
+      'E3',
+      'H3',
+      'H4',
+      'H5',
+      'H6',
+      'B4',
+      'B5',
+      'B6',
+      'B7',
+      'J1',
+      'J0',
+      'H1',
+      'H0',
+    ],
+    ...bits('D', 3, 2, 1, 0),
+    ...bits('A', ...up),
+    ...bits('C', ...down),
+    ...['D7', 'G2', 'G1', 'G0'],
+    ...bits('L', ...down),
+    ...bits('B', 3, 2, 1, 0),
+    ...bits('F', ...up),
+    ...bits('K', ...up),
+  ],
+  firstAnalog: 54,
+  timers: [
+    {
+      ...timer0Config,
+      ovfInterrupt: 0x2e,
+      compPortA: portBConfig.PORT,
+      compPinA: 7,
+      compPortB: portGConfig.PORT,
+      compPinB: 5,
+    },
+    { ...timer1Config, ovfInterrupt: 0x28, compPinA: 5, compPinB: 6 },
+    {
+      ...timer2Config,
+      ovfInterrupt: 0x1e,
+      compPortA: portBConfig.PORT,
+      compPinA: 4,
+      compPortB: portHConfig.PORT,
+      compPinB: 6,
+    },
+  ],
+  usart: {
+    ...usart0Config,
+    rxCompleteInterrupt: 0x32,
+    dataRegisterEmptyInterrupt: 0x34,
+    txCompleteInterrupt: 0x36,
+  },
+  adc: {
+    ...adcConfig,
+    adcInterrupt: 0x3a,
+    numChannels: 16,
+    muxInputMask: 0x3f,
+    muxChannels: Object.fromEntries(
+      up.flatMap((c) => [
+        [c, single(c)],
+        [0x20 + c, single(8 + c)],
+      ]),
+    ),
+  },
+}
+
+export const chipKinds = { atmega328p, atmega2560 }
+export type ChipName = keyof typeof chipKinds
 
 /** A byte that has come waits in a real chip while its sender is switched on or off; in the emulated one it would be lost. */
-const keepWaiting = (cpu: CPU): void => {
-  const { UCSRA, UCSRB } = usart0Config
+const keepWaiting = (cpu: CPU, { UCSRA, UCSRB, rxCompleteInterrupt }: USARTConfig): void => {
   const CAME = 0x80
   const hook = cpu.writeHooks[UCSRB]
   cpu.writeHooks[UCSRB] = (value, before, address, mask) => {
@@ -38,7 +156,7 @@ const keepWaiting = (cpu: CPU): void => {
     const taken = hook?.(value, before, address, mask)
     if (waits !== 0)
       cpu.setInterruptFlag({
-        address: usart0Config.rxCompleteInterrupt,
+        address: rxCompleteInterrupt,
         flagRegister: UCSRA,
         flagMask: CAME,
         enableRegister: UCSRB,
@@ -50,28 +168,36 @@ const keepWaiting = (cpu: CPU): void => {
 }
 
 /** The program in a file of Intel's hexadecimal format. */
-export const programOf = (hex: string): Uint8Array => {
-  const program = new Uint8Array(PROGRAM_BYTES).fill(0xff)
+export const programOf = (hex: string, bytes: number): Uint8Array => {
+  const program = new Uint8Array(bytes).fill(0xff)
+  let beyond = 0
   for (const line of hex.split('\n')) {
+    // Addresses beyond 64 KB: a line says their upper half, in sixteens.
+    if (line.slice(7, 9) === '02') beyond = Number.parseInt(line.slice(9, 13), 16) * 16
     if (line[0] !== ':' || line.slice(7, 9) !== '00') continue
     const count = Number.parseInt(line.slice(1, 3), 16)
     const at = Number.parseInt(line.slice(3, 7), 16)
-    for (let i = 0; i < count; i++) program[at + i] = Number.parseInt(line.slice(9 + 2 * i, 11 + 2 * i), 16)
+    for (let i = 0; i < count; i++)
+      program[beyond + at + i] = Number.parseInt(line.slice(9 + 2 * i, 11 + 2 * i), 16)
   }
   return program
 }
 
-export const imageOf = (chip: string): Uint8Array =>
-  programOf(readFileSync(new URL(`../firmware/images/${chip}.hex`, import.meta.url), 'utf8'))
+export const imageOf = (chip: ChipName): Uint8Array =>
+  programOf(
+    readFileSync(new URL(`../firmware/images/${chip}.hex`, import.meta.url), 'utf8'),
+    chipKinds[chip].programBytes,
+  )
 
 /**
- * An emulated ATmega328P that runs an image unchanged, with its pins, its line and its memory in the hands of a test. Its
+ * An emulated chip that runs an image unchanged, with its pins, its line and its memory in the hands of a test. Its
  * time is its own: it passes only while somebody lets it run.
  */
 export class Chip {
   readonly kept: EEPROMMemoryBackend
   private cpu: CPU
-  private ports: AVRIOPort[] = []
+  private readonly kind: ChipKind
+  private ports = new Map<string, AVRIOPort>()
   private usart!: AVRUSART
   private adc!: AVRADC
   private readonly coming: number[] = []
@@ -84,30 +210,34 @@ export class Chip {
   private readonly watching: (() => void)[] = []
 
   constructor(
-    private readonly program: Uint8Array,
+    readonly name: ChipName,
     kept?: Uint8Array,
   ) {
-    this.kept = new EEPROMMemoryBackend(KEPT_BYTES)
+    this.kind = chipKinds[name]
+    this.kept = new EEPROMMemoryBackend(this.kind.keptBytes)
     if (kept) this.kept.memory.set(kept)
     this.cpu = this.powerOn()
   }
 
   /** Power comes on: everything begins anew but what is kept. */
   private powerOn(): CPU {
-    const cpu = new CPU(new Uint16Array(this.program.slice().buffer), SRAM_BYTES)
+    const { sram, pins, timers, usart, adc } = this.kind
+    // The emulator has room for registers up to 0x100 by itself.
+    const cpu = new CPU(new Uint16Array(imageOf(this.name).buffer), sram.bytes + sram.from - 0x100)
     // As it woke up: what the program never writes stays like this, and tells how much it had to spare.
-    cpu.data.fill(UNTOUCHED, SRAM_FROM)
-    this.ports = [portBConfig, portCConfig, portDConfig].map((config) => new AVRIOPort(cpu, config))
-    for (const config of [timer0Config, timer1Config, timer2Config]) new AVRTimer(cpu, config)
+    cpu.data.fill(UNTOUCHED, sram.from)
+    const letters = new Set(pins.map((p) => p[0] as keyof typeof ports))
+    this.ports = new Map([...letters].map((l) => [l, new AVRIOPort(cpu, ports[l])]))
+    for (const config of timers) new AVRTimer(cpu, config)
     new AVREEPROM(cpu, this.kept)
-    this.adc = new AVRADC(cpu, adcConfig)
-    this.usart = new AVRUSART(cpu, usart0Config, HZ)
-    keepWaiting(cpu)
+    this.adc = new AVRADC(cpu, adc)
+    this.usart = new AVRUSART(cpu, usart, HZ)
+    keepWaiting(cpu, usart)
     this.usart.onByteTransmit = (byte) => this.heard(byte)
     this.usart.onRxComplete = () => this.feed()
     this.cpu = cpu
     // A contact that is open leaves the pin to its own pull-up.
-    for (let pin = 0; pin < 20; pin++) this.contact(pin, this.closed.has(pin))
+    for (const pin of pins.keys()) this.contact(pin, this.closed.has(pin))
     return cpu
   }
 
@@ -123,13 +253,13 @@ export class Chip {
       }
       for (const pin of pins) {
         const held = chip.holds?.(pin) ?? null
-        const [port, bit] = Chip.at(pin)
-        if (held !== null) this.ports[port]?.setPin(bit, held === 'high')
+        const [port, bit] = this.at(pin)
+        if (held !== null) port?.setPin(bit, held === 'high')
         const level = chip.level?.(pin) ?? null
-        if (level !== null && pin >= 14) this.wiper(pin, level)
+        if (level !== null && pin >= this.kind.firstAnalog) this.wiper(pin, level)
       }
     }
-    for (const port of this.ports) port.addListener(look)
+    for (const port of this.ports.values()) port.addListener(look)
     this.watching.push(look)
     look()
   }
@@ -150,21 +280,22 @@ export class Chip {
     return this.cycles / (HZ / 1000)
   }
 
-  private static at(pin: number): readonly [port: number, bit: number] {
-    return pin < 8 ? [2, pin] : pin < 14 ? [0, pin - 8] : [1, pin - 14]
+  private at(pin: number): readonly [port: AVRIOPort | undefined, bit: number] {
+    const place = this.kind.pins[pin] ?? ''
+    return [this.ports.get(place[0] ?? ''), Number(place[1])]
   }
 
   /** Closes or opens a contact from a pin to ground. */
   contact(pin: number, closed: boolean): void {
     if (closed) this.closed.add(pin)
     else this.closed.delete(pin)
-    const [port, bit] = Chip.at(pin)
-    this.ports[port]?.setPin(bit, !closed)
+    const [port, bit] = this.at(pin)
+    port?.setPin(bit, !closed)
   }
 
   /** Puts a wiper at a share of the supply. */
   wiper(pin: number, share: number): void {
-    this.adc.channelValues[pin - 14] = share * 5
+    this.adc.channelValues[pin - this.kind.firstAnalog] = share * 5
   }
 
   isClosed(pin: number): boolean {
@@ -175,7 +306,8 @@ export class Chip {
   get spare(): number {
     let longest = 0
     let run = 0
-    for (let at = SRAM_FROM; at < SRAM_FROM + SRAM_BYTES; at++) {
+    const { from, bytes } = this.kind.sram
+    for (let at = from; at < from + bytes; at++) {
       run = this.cpu.data[at] === UNTOUCHED ? run + 1 : 0
       longest = Math.max(longest, run)
     }
@@ -184,14 +316,14 @@ export class Chip {
 
   /** Whether a pin drives high now. */
   isHigh(pin: number): boolean {
-    const [port, bit] = Chip.at(pin)
-    return this.ports[port]?.pinState(bit) === PinState.High
+    const [port, bit] = this.at(pin)
+    return port?.pinState(bit) === PinState.High
   }
 
   /** How a pin is, as its chip has it. */
   isDriven(pin: number): boolean {
-    const [port, bit] = Chip.at(pin)
-    const state = this.ports[port]?.pinState(bit)
+    const [port, bit] = this.at(pin)
+    const state = port?.pinState(bit)
     return state === PinState.High || state === PinState.Low
   }
 

@@ -4,9 +4,7 @@ import { type Configuration, encodeConfiguration, fingerprint } from '../src/cor
 import { type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../src/links/board-link'
 import { ReportReader } from '../src/links/reports'
 import type { SolderedChip } from '../src/standins/boards/expanders/soldered-chip'
-import { Chip, imageOf } from './chip'
-
-export const image = imageOf('atmega328p')
+import { Chip, type ChipName } from './chip'
 
 /** Somebody at the computer's end of a chip's line, who keeps saying that it is there. */
 export class Host {
@@ -94,8 +92,9 @@ export class Host {
 export const loaded = (
   holds: Configuration,
   soldered: readonly (readonly [ChipSettings, SolderedChip])[] = [],
+  name: ChipName = 'atmega328p',
 ): Host => {
-  const chip = new Chip(image)
+  const chip = new Chip(name)
   for (const [settings, there] of soldered) chip.solder(settings.pins, there)
   const host = new Host(chip)
   chip.run(300)

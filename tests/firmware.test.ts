@@ -9,7 +9,7 @@ import { type Configuration, encodeConfiguration, fingerprint, type Slot } from 
 import { BoardTalk } from '../src/hub/board-talk'
 import { randomFrom } from '../src/standins/craft/world'
 import { Chip } from './chip'
-import { Host, image, loaded } from './firmware-host'
+import { Host, loaded } from './firmware-host'
 
 const slots: readonly Slot[] = [
   { kind: 'contacts', pins: [2, 3], debounceMs: 8 },
@@ -41,10 +41,10 @@ describe('the images', () => {
 describe('the program on an emulated ATmega328P', () => {
   it('says and hears everything as the link has it, with nothing loaded and with something', async () => {
     const blank = new Findings()
-    const chip = new Chip(image)
+    const chip = new Chip('atmega328p')
     await checkBoard(chip.open, blank, chip.clock)
     expect(blank.list.filter((f) => f.verdict === 'wrong' || f.verdict === 'missing')).toEqual([])
-    const same = new Chip(image, loadedChip().chip.kept.memory)
+    const same = new Chip('atmega328p', loadedChip().chip.kept.memory)
     const held = new Findings()
     await checkBoard(same.open, held, same.clock)
     expect(held.list.filter((f) => f.verdict !== 'right')).toEqual([])
@@ -156,7 +156,7 @@ describe('the program on an emulated ATmega328P', () => {
     expect(after).toMatchObject({ identity: before?.identity, fingerprint: fingerprint(bytes) })
     expect(after?.boot).toBe((before?.boot ?? 0) + 1)
     // Another chip has another.
-    const other = new Host(new Chip(image))
+    const other = new Host(new Chip('atmega328p'))
     other.chip.wiper(15, 0.31)
     other.chip.run(300)
     expect(other.ask({ say: 'hello' }, 'hello')?.identity).not.toBe(before?.identity)
@@ -169,7 +169,7 @@ describe('the program on an emulated ATmega328P', () => {
     const prints = new Set<string>()
     // Power goes later each time, until the load is through; a millisecond is less than one byte takes to be written.
     for (let ms = 5; ms < 400; ms += 11) {
-      const chip = new Chip(image, kept)
+      const chip = new Chip('atmega328p', kept)
       const other = new Host(chip)
       chip.run(30)
       const print = fingerprint(next)
@@ -212,7 +212,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 
   it('comes to agree over a line that damages, drops and doubles, both ways', () => {
-    const chip = new Chip(image, loadedChip().chip.kept.memory)
+    const chip = new Chip('atmega328p', loadedChip().chip.kept.memory)
     const random = randomFrom(11)
     let faults = 0.02
     const spoiled = (b: Uint8Array): Uint8Array =>
@@ -267,7 +267,7 @@ describe('the program on an emulated ATmega328P', () => {
 
   it('leaves memory for its own stack, with as many slots as it has', () => {
     const full: Configuration = { chips: [], slots: Array.from({ length: 100 }, () => slots[3] as Slot) }
-    const host = new Host(new Chip(image))
+    const host = new Host(new Chip('atmega328p'))
     host.chip.run(300)
     expect(host.load(encodeConfiguration(full))).toBe('')
     host.begin()
@@ -275,5 +275,50 @@ describe('the program on an emulated ATmega328P', () => {
     host.chip.run(3000)
     // Bytes between what is laid out and the deepest that the stack has been.
     expect(host.chip.spare).toBeGreaterThan(100)
+  })
+})
+
+describe('the program on an emulated ATmega2560', () => {
+  const many: Configuration = {
+    chips: [],
+    slots: [
+      { kind: 'contacts', pins: [22, 37, 49, 53], debounceMs: 5 },
+      { kind: 'encoder', pins: [18, 19] },
+      { kind: 'analog', pin: 56, smoothing: 1 },
+      { kind: 'analog', pin: 69, smoothing: 1 },
+      ...[2, 10, 13, 30, 41, 42, 50, 62].map((pin): Slot => ({ kind: 'lamp', pin, sinks: false, rest: 0 })),
+    ],
+  }
+
+  it('says and hears everything as the link has it', async () => {
+    const chip = new Chip('atmega2560', loaded(many, [], 'atmega2560').chip.kept.memory)
+    const findings = new Findings()
+    await checkBoard(chip.open, findings, chip.clock)
+    expect(findings.list.filter((f) => f.verdict !== 'right')).toEqual([])
+    expect(chip.spare).toBeGreaterThan(1000)
+  })
+
+  it('has its pins where its boards have them, on every port', () => {
+    const host = loaded(many, [], 'atmega2560')
+    const { chip } = host
+    for (const [bit, pin] of [22, 37, 49, 53].entries()) {
+      chip.contact(pin, true)
+      chip.run(30)
+      expect(host.reports(0).at(-1)).toBe(2 ** (bit + 1) - 1)
+    }
+    chip.wiper(56, 0.25)
+    chip.wiper(69, 0.75)
+    chip.run(150)
+    expect(Math.abs((host.reports(2).at(-1) ?? 0) - 256)).toBeLessThan(5)
+    expect(Math.abs((host.reports(3).at(-1) ?? 0) - 768)).toBeLessThan(5)
+    for (const [i, pin] of [2, 10, 13, 30, 41, 42, 50, 62].entries()) {
+      host.say({ say: 'outputs', outputs: [{ slot: 4 + i, state: 255 }] })
+      chip.run(10)
+      expect([pin, chip.isHigh(pin)]).toEqual([pin, true])
+    }
+    // A timer of its own gives a pin its brightness.
+    host.say({ say: 'outputs', outputs: [{ slot: 5, state: 64 }] })
+    chip.run(10)
+    expect(chip.brightness(10)).toBeCloseTo(64 / 255, 1)
   })
 })

@@ -1,4 +1,4 @@
-// The functions of core/hardware.hpp on an ATmega328P. Register names as in its data sheet (DS40002061).
+// The functions of core/hardware.hpp on an AVR chip; what differs from chip to chip is in chip.hpp.
 #include "../../core/hardware.hpp"
 #include <avr/interrupt.h>
 #include <avr/io.h>
@@ -12,90 +12,69 @@ const char model[] = MODEL;
 
 namespace {
 
-struct Registers {
-  volatile uint8_t* direction;
-  volatile uint8_t* output;
-  volatile uint8_t* input;
-  uint8_t mask;
-};
+volatile uint8_t& at(uint16_t address) { return *reinterpret_cast<volatile uint8_t*>(address); }
 
-Registers registersOf(uint8_t pin) {
-  const uint8_t port = pgm_read_byte(&pins[pin].port);
-  const uint8_t mask = static_cast<uint8_t>(1 << pgm_read_byte(&pins[pin].bit));
-  switch (port) {
-    case PORT_B:
-      return {&DDRB, &PORTB, &PINB, mask};
-    case PORT_C:
-      return {&DDRC, &PORTC, &PINC, mask};
-    default:
-      return {&DDRD, &PORTD, &PIND, mask};
+/** A pin's registers: they lie side by side, and those of the upper ports may not be changed by halves. */
+class Registers {
+ public:
+  explicit Registers(uint8_t pin)
+      : input_(pgm_read_word(&pins[pin].input)), mask_(static_cast<uint8_t>(1 << pgm_read_byte(&pins[pin].bit))) {}
+
+  bool isHigh() const { return (at(input_) & mask_) != 0; }
+  void direction(bool out) const { set(static_cast<uint16_t>(input_ + 1), out); }
+  void output(bool high) const { set(static_cast<uint16_t>(input_ + 2), high); }
+
+ private:
+  void set(uint16_t address, bool on) const {
+    volatile uint8_t& r = at(address);
+    r = static_cast<uint8_t>(on ? r | mask_ : r & ~mask_);
   }
-}
+
+  uint16_t input_;
+  uint8_t mask_;
+};
 
 /** The pins of the line to the computer are its own. */
 bool isTaken(uint8_t pin) { return pin < 2 || pin >= ChipRoom::PINS; }
 
-/** Whether a timer gives a pin its brightness; switched on or off for it. Timer 0 counts the time, with 255 as its top. */
+/** Whether a timer gives a pin its brightness; switched on or off for it. */
 bool timed(uint8_t pin, bool on, uint8_t level) {
-  switch (pin) {
-    case 3:
-      TCCR2A = static_cast<uint8_t>(on ? TCCR2A | _BV(COM2B1) : TCCR2A & ~_BV(COM2B1));
-      OCR2B = level;
-      return true;
-    case 5:
-      TCCR0A = static_cast<uint8_t>(on ? TCCR0A | _BV(COM0B1) : TCCR0A & ~_BV(COM0B1));
-      OCR0B = level;
-      return true;
-    case 6:
-      TCCR0A = static_cast<uint8_t>(on ? TCCR0A | _BV(COM0A1) : TCCR0A & ~_BV(COM0A1));
-      OCR0A = level;
-      return true;
-    case 9:
-      TCCR1A = static_cast<uint8_t>(on ? TCCR1A | _BV(COM1A1) : TCCR1A & ~_BV(COM1A1));
-      OCR1A = level;
-      return true;
-    case 10:
-      TCCR1A = static_cast<uint8_t>(on ? TCCR1A | _BV(COM1B1) : TCCR1A & ~_BV(COM1B1));
-      OCR1B = level;
-      return true;
-    case 11:
-      TCCR2A = static_cast<uint8_t>(on ? TCCR2A | _BV(COM2A1) : TCCR2A & ~_BV(COM2A1));
-      OCR2A = level;
-      return true;
-    default:
-      return false;
+  for (const Timed& t : timers) {
+    if (pgm_read_byte(&t.pin) != pin) continue;
+    const uint8_t mask = static_cast<uint8_t>(1 << pgm_read_byte(&t.bit));
+    volatile uint8_t& control = at(pgm_read_word(&t.control));
+    control = static_cast<uint8_t>(on ? control | mask : control & ~mask);
+    // All of them count to 255, so that of a wide one only the lower byte counts; its upper is zero and stays so.
+    at(pgm_read_word(&t.compare)) = level;
+    return true;
   }
+  return false;
 }
 
 }  // namespace
 
 void pullUp(uint8_t pin) {
   if (isTaken(pin)) return;
-  const Registers r = registersOf(pin);
-  *r.direction &= static_cast<uint8_t>(~r.mask);
-  *r.output |= r.mask;
+  const Registers r(pin);
+  r.direction(false);
+  r.output(true);
 }
 
 void release(uint8_t pin) {
   if (isTaken(pin)) return;
   timed(pin, false, 0);
-  const Registers r = registersOf(pin);
-  *r.direction &= static_cast<uint8_t>(~r.mask);
-  *r.output &= static_cast<uint8_t>(~r.mask);
+  const Registers r(pin);
+  r.direction(false);
+  r.output(false);
 }
 
-bool isLow(uint8_t pin) {
-  if (isTaken(pin)) return false;
-  const Registers r = registersOf(pin);
-  return (*r.input & r.mask) == 0;
-}
+bool isLow(uint8_t pin) { return !isTaken(pin) && !Registers(pin).isHigh(); }
 
 void drive(uint8_t pin, bool high) {
   if (isTaken(pin)) return;
-  const Registers r = registersOf(pin);
-  if (high) *r.output |= r.mask;
-  else *r.output &= static_cast<uint8_t>(~r.mask);
-  *r.direction |= r.mask;
+  const Registers r(pin);
+  r.output(high);
+  r.direction(true);
 }
 
 void brightness(uint8_t pin, uint8_t level) {
@@ -107,7 +86,11 @@ void brightness(uint8_t pin, uint8_t level) {
 
 uint16_t analog(uint8_t pin) {
   if (pin < FIRST_ANALOG || pin >= ChipRoom::PINS) return 0;
-  ADMUX = static_cast<uint8_t>(_BV(REFS0) | (pin - FIRST_ANALOG));
+  const uint8_t channel = static_cast<uint8_t>(pin - FIRST_ANALOG);
+#ifdef MUX5
+  ADCSRB = static_cast<uint8_t>(channel & 8 ? _BV(MUX5) : 0);
+#endif
+  ADMUX = static_cast<uint8_t>(_BV(REFS0) | (channel & 7));
   ADCSRA |= _BV(ADSC);
   while (ADCSRA & _BV(ADSC)) {
   }

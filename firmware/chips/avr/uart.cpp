@@ -42,7 +42,15 @@ bool take(uint8_t& byte) {
 
 }  // namespace uart
 
-ISR(USART_RX_vect) {
+#if defined(USART0_RX_vect)
+#define CAME USART0_RX_vect
+#define EMPTY USART0_UDRE_vect
+#else
+#define CAME USART_RX_vect
+#define EMPTY USART_UDRE_vect
+#endif
+
+ISR(CAME) {
   const uint8_t byte = UDR0;
   const uint8_t next = static_cast<uint8_t>((uart::inTo + 1) % uart::IN);
   // What finds no room is lost: its frame is damaged then, is counted, and told again.
@@ -52,7 +60,7 @@ ISR(USART_RX_vect) {
 }
 
 // Asked for only while something waits, so that there always is a byte to be said.
-ISR(USART_UDRE_vect) {
+ISR(EMPTY) {
   UDR0 = uart::out[uart::outFrom];
   const uint8_t from = static_cast<uint8_t>((uart::outFrom + 1) % uart::OUT);
   uart::outFrom = from;
