@@ -8,13 +8,17 @@ import type { HarnessFinding } from './finding'
 /** What boards have said that they can hold, by the drawn board. */
 export type KnownLimits = ReadonlyMap<string, BoardLimits>
 
-/** Bytes that a board keeps beside what is loaded: its identity, its start number, a fingerprint. */
-const OWN_BYTES = 24
+/**
+ * What a board keeps beside what is loaded: its identity and its start number; and it keeps two loads, each with a head, so
+ * that one is whole whenever power goes (firmware/core/store.hpp).
+ */
+const OWN_BYTES = 16
+const HEAD_BYTES = 5
 
 /** What a board holds as its chip's data sheet has it, for one that has not been heard yet. */
 const expected = (keepsBytes: number): BoardLimits => ({
   frameBytes: 512,
-  configurationBytes: keepsBytes - OWN_BYTES,
+  configurationBytes: Math.floor((keepsBytes - OWN_BYTES) / 2) - HEAD_BYTES,
   slots: 500,
   bytesPerS: 11_520,
 })
