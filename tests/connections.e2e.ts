@@ -190,6 +190,20 @@ describe('a board on a serial port', () => {
     await says('Trim wheel', 'Hz')
   })
 
+  it('is there again at once when it is plugged in where it was: nobody else asks on its port', async () => {
+    await ports.unplug('second')
+    await says('Trim wheel', 'unplugged')
+    await board.pullOut()
+    await board.plugInto(await ports.plug('second'))
+    let held = false
+    await until('it is up', async () => {
+      const said = await row('Trim wheel')
+      held ||= said.includes('another program')
+      return said.includes('Hz')
+    })
+    expect(held).toBe(false)
+  })
+
   it('says so where another program holds the port', async () => {
     await ports.plug('third')
     const path = join(ports.folder, 'third')

@@ -106,7 +106,8 @@ export class Hub {
       { board: this.boardEvents(), source: (id) => this.sourceEvents(id) },
     )
     this.ports = new Ports(settings.look, {
-      isTaken: (path) => this.hasOpened(path),
+      isTaken: (path) => this.hasPort(path, true),
+      isWanted: (path) => this.hasPort(path, false),
       board: () => this.tryMissing(),
       changed: (came) => {
         if (came.length > 0) this.tryMissing()
@@ -194,8 +195,10 @@ export class Hub {
 
   // --- ports --------------------------------------------------------------------------------------------------
 
-  private hasOpened(path: string): boolean {
-    for (const { line } of this.connections.clients()) if (line.isUp && line.where === path) return true
+  /** Whether a connection leads to this port, or has it open. */
+  private hasPort(path: string, open: boolean): boolean {
+    for (const { line } of this.connections.clients())
+      if (line.where === path && (line.isUp || !open)) return true
     return false
   }
 

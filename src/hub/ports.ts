@@ -46,6 +46,8 @@ interface Port {
 export interface PortSurroundings {
   /** Whether an open connection of the rig has this port. */
   readonly isTaken: (path: string) => boolean
+  /** Whether a connection of the rig has this port, or opens it as soon as it can. */
+  readonly isWanted: (path: string) => boolean
   /** A board has answered on a port that no connection has. */
   readonly board: (path: string, identity: string) => void
   /** Ports have come or gone. */
@@ -96,7 +98,7 @@ export class Ports {
     const wasThere = this.looked
     this.looked = true
     if (came.length + went.length > 0) this.around.changed(came)
-    if (wasThere) for (const path of came) if (!this.around.isTaken(path)) this.ask(path)
+    if (wasThere) for (const path of came) this.ask(path)
   }
 
   isThere(path: string): boolean {
@@ -106,7 +108,7 @@ export class Ports {
   /** Asks whether a board answers on a port, and says what came of it. */
   ask(path: string, speed: number = USUAL_SPEED): void {
     const port = this.ports.get(path)
-    if (!port || this.asking.has(path) || this.around.isTaken(path)) return
+    if (!port || this.asking.has(path) || this.around.isWanted(path)) return
     port.state = 'asking'
     port.problem = null
     port.cure = null
