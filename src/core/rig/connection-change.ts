@@ -47,3 +47,20 @@ export const simulating = (
       : addRow('connection', newConnection(rig, fresh.connection, `Simulated ${board.name}`, settings)),
   ].filter((c) => c !== null)
 }
+
+/** Whether a computer is this very one. */
+const isHere = (host: string): boolean => /^(localhost|127(\.\d{1,3}){3}|::1)$/i.test(host)
+
+/**
+ * The rows of a file that somebody else may have made, with connections to other computers switched off: what it says to
+ * speak with is only spoken with once the builder has said so.
+ */
+export const withoutStrangers = (rows: Diff): Diff =>
+  rows.map((change) => {
+    if (change.op !== 'add' || change.table !== 'connection') return change
+    const { settings } = change.row as { settings?: { host?: unknown } }
+    const host = settings?.host
+    return typeof host !== 'string' || isHere(host)
+      ? change
+      : { ...change, row: { ...change.row, on: false } }
+  })

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { NextResponse } from 'next/server'
 import { z } from 'zod'
 import { simulatedCraft } from '@/core/connections/simulated-craft'
+import { withoutStrangers } from '@/core/rig/connection-change'
 import { addRow, type Diff } from '@/core/rig/edit'
 import { MOST_RIG_BYTES } from '@/core/rig/rig-file'
 import type { Database } from '@/store/database'
@@ -41,7 +42,7 @@ type Asked = z.infer<typeof asked>
 
 const fromFile = async (db: Database, text: string): Promise<{ id: string } | NotDone> => {
   const read = await readRigAside(text)
-  return 'problem' in read ? { reason: read.problem } : addRig(db, randomUUID(), read.diff)
+  return 'problem' in read ? { reason: read.problem } : addRig(db, randomUUID(), withoutStrangers(read.diff))
 }
 
 /** What a rig of one's own begins with. */
