@@ -11,6 +11,9 @@ import { randomFrom } from '../src/standins/craft/world'
 import { Chip } from './chip'
 import { Host, loaded } from './firmware-host'
 
+/** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
+const LONG_MS = 300_000
+
 const slots: readonly Slot[] = [
   { kind: 'contacts', pins: [2, 3], debounceMs: 8 },
   { kind: 'encoder', pins: [4, 7] },
@@ -24,7 +27,7 @@ const bytes = encodeConfiguration(configuration)
 
 const loadedChip = () => loaded(configuration)
 
-describe('the images', () => {
+describe('the images', { timeout: LONG_MS }, () => {
   it('are what the sources give', () => {
     const folder = mkdtempSync(join(tmpdir(), 'clavik-firmware-'))
     execFileSync('bash', ['bin/firmware', folder])
@@ -38,7 +41,7 @@ describe('the images', () => {
   })
 })
 
-describe('the program on an emulated ATmega328P', () => {
+describe('the program on an emulated ATmega328P', { timeout: LONG_MS }, () => {
   it('says and hears everything as the link has it, with nothing loaded and with something', async () => {
     const blank = new Findings()
     const chip = new Chip('atmega328p')
@@ -244,7 +247,7 @@ describe('the program on an emulated ATmega328P', () => {
       )
     void chip.open({ received: (b) => talk.receive(spoiled(b)), closed: () => {} })
     talk.opened()
-    for (let ms = 0; ms < 12_000; ms += 10) {
+    for (let ms = 0; ms < 8000; ms += 10) {
       chip.run(10)
       talk.check(chip.now)
       if (ms % 500 === 0) {
@@ -278,7 +281,7 @@ describe('the program on an emulated ATmega328P', () => {
   })
 })
 
-describe('the program on an emulated ATmega2560', () => {
+describe('the program on an emulated ATmega2560', { timeout: LONG_MS }, () => {
   const many: Configuration = {
     chips: [],
     slots: [

@@ -31,7 +31,7 @@ const check = (port: number): Promise<{ code: number; out: string }> =>
     ),
   )
 
-describe.concurrent('programs that somebody else may write', () => {
+describe.concurrent('programs that somebody else may write', { timeout: 180_000 }, () => {
   it('the ten lines of the README are a simulator that Clavik takes values from', async () => {
     const text = readFileSync('README.md', 'utf8')
     const lines = /```python\n([\s\S]*?)```/.exec(text)?.[1] ?? ''
@@ -53,7 +53,8 @@ describe.concurrent('programs that somebody else may write', () => {
     }
   })
 
-  it('the adapter in Python passes the check', async () => {
+  // Their rates go by the clock on the wall, which a loaded machine does not keep up with.
+  it('the adapter in Python passes the check', { retry: 2 }, async () => {
     const port = await freePort()
     const program = await start('python3', 'adapters/python/adapter.py', String(port))
     const { code, out } = await check(port)
@@ -62,7 +63,7 @@ describe.concurrent('programs that somebody else may write', () => {
     expect(code).toBe(0)
   })
 
-  it('the adapter in TypeScript passes the check', async () => {
+  it('the adapter in TypeScript passes the check', { retry: 2 }, async () => {
     const outfile = join(folder, 'adapter.mjs')
     await build({ entryPoints: ['adapters/typescript/adapter.ts'], platform: 'node', format: 'esm', outfile })
     const port = await freePort()
