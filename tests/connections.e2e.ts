@@ -90,7 +90,7 @@ describe('connections of the demo', () => {
       await openSheet()
       for (const [name, words] of [
         ['Skiff', 'frame · t'],
-        ['Simulated craft', 'flight.'],
+        ['Simulated craft', 'frame · t'],
       ] as const) {
         await bench.clickWords(name, '[data-connection] button')
         await bench.clickWords('Raw view')
