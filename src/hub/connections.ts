@@ -5,7 +5,6 @@ import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 import type { Source } from '../core/rig/sources'
 import { BoardClient } from './board-client'
 import type { BoardEvents } from './board-talk'
-import type { HandClient } from './hand-client'
 import type { LineMaker } from './lines/line'
 import { type LineSurroundings, lineOf } from './lines/line-of'
 import { SimulatorClient, type SimulatorEvents } from './simulator-client'
@@ -65,7 +64,7 @@ export class Connections {
 
   /** Which stand-ins there are to be; told when that changes, and anew when they have come back. */
   tellStandins(anew = false): void {
-    const { hands }: { hands: HandClient } = this.around
+    const { hands } = this.around
     const boards = []
     const crafts = []
     for (const { id, on, settings } of this.rows) {

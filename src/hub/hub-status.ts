@@ -73,8 +73,16 @@ export class HubStatus {
       delayMs: client && up && client.delayMs !== null ? tidyMs(client.delayMs) : null,
       dropped: client ? droppedOf(client) : 0,
       ...this.troubleOf(row, client),
-      odd: client?.carries === 'source' ? client.odd : [],
+      odd: client?.carries === 'source' ? [...client.odd, ...this.renamedOf(row.id)] : [],
     }
+  }
+
+  /** That names of a source are written otherwise, because another has them already. */
+  private renamedOf(source: string): string[] {
+    const [first, ...others] = this.engine.variables.renamed[source] ?? []
+    if (first === undefined) return []
+    const more = others.length > 0 ? ` and ${others.length} more` : ''
+    return [`Names that another source has already: “${first}”${more}. Something in front tells them apart.`]
   }
 
   /** What is wrong with a connection, and its cure. */

@@ -159,7 +159,7 @@ export class Ports {
     return null
   }
 
-  /** A connection has opened a port: what was found on it is its business from here on. */
+  /** What is plugged in, and what is known of it, by name. */
   found(): FoundPort[] {
     return [...this.ports.values()]
       .sort((a, b) => (a.path < b.path ? -1 : 1))

@@ -15,6 +15,8 @@ export class Variables implements Values {
 
   /** Where the values of each source lie, and by its id what it told: the same again keeps its values. */
   places: readonly SourcePlace[] = []
+  /** By source, names of it that another has already, as they are written here. */
+  renamed: Readonly<Record<string, readonly string[]>> = {}
   private sources: readonly Source[] = []
   /** A bit for each source that is up, and for each from which no frame has come for a while. */
   up = 0
@@ -37,6 +39,7 @@ export class Variables implements Values {
     const all = sources.length > 0 ? joined(sources) : noSources
     this.sources = sources
     this.places = all.places
+    this.renamed = all.renamed
     const untold = sources.filter((s) => s.on && s.catalogue === null).map((s) => s.name)
     this.index = indexCatalogue(all.catalogue, untold)
     this.layOut(room)
