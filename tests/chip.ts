@@ -7,6 +7,7 @@ import {
   AVRIOPort,
   AVRTimer,
   type AVRTimerConfig,
+  AVRTWI,
   AVRUSART,
   adcConfig,
   avrInstruction,
@@ -27,10 +28,11 @@ import {
   timer0Config,
   timer1Config,
   timer2Config,
+  twiConfig,
   usart0Config,
 } from 'avr8js'
 import type { Clock, OpenWire } from '../src/check/wire'
-import type { SolderedChip } from '../src/standins/boards/expanders/soldered-chip'
+import type { Soldered, TwoWireChip } from '../src/standins/boards/soldered/soldered'
 
 const HZ = 16_000_000
 const UNTOUCHED = 0xa5
@@ -47,6 +49,7 @@ interface ChipKind {
   readonly timers: readonly AVRTimerConfig[]
   readonly usart: USARTConfig
   readonly adc: ADCConfig
+  readonly twi: typeof twiConfig
 }
 
 const ports = {
@@ -66,9 +69,28 @@ const atmega328p: ChipKind = {
   timers: [timer0Config, timer1Config, timer2Config],
   usart: usart0Config,
   adc: adcConfig,
+  twi: twiConfig,
 }
 
 const single = (channel: number) => ({ type: ADCMuxInputType.SingleEnded, channel }) as const
+
+/** One of the sixteen-bit timers that the larger chip has beyond the first: data sheet, 17.11, its vectors in 14.1. */
+const wideTimer = (t: {
+  readonly at: number
+  readonly flags: number
+  readonly mask: number
+  readonly compA: number
+  readonly port: number
+  readonly pins: readonly [number, number, number]
+}): AVRTimerConfig => ({
+  ...timer1Config,
+  ...{ TCCRA: t.at, TCCRB: t.at + 1, TCCRC: t.at + 2, TCNT: t.at + 4, ICR: t.at + 6 },
+  ...{ OCRA: t.at + 8, OCRB: t.at + 10, OCRC: t.at + 12, TIFR: t.flags, TIMSK: t.mask },
+  ...{ captureInterrupt: t.compA - 2, compAInterrupt: t.compA, compBInterrupt: t.compA + 2 },
+  ...{ compCInterrupt: t.compA + 4, ovfInterrupt: t.compA + 6 },
+  ...{ compPortA: t.port, compPinA: t.pins[0], compPortB: t.port, compPinB: t.pins[1] },
+  ...{ compPortC: t.port, compPinC: t.pins[2] },
+})
 
 const atmega2560: ChipKind = {
   programBytes: 262_144,
@@ -123,6 +145,9 @@ const atmega2560: ChipKind = {
       compPortB: portHConfig.PORT,
       compPinB: 6,
     },
+    wideTimer({ at: 0x90, flags: 0x38, mask: 0x71, compA: 0x40, port: portEConfig.PORT, pins: [3, 4, 5] }),
+    wideTimer({ at: 0xa0, flags: 0x39, mask: 0x72, compA: 0x54, port: portHConfig.PORT, pins: [3, 4, 5] }),
+    wideTimer({ at: 0x120, flags: 0x3a, mask: 0x73, compA: 0x5e, port: portLConfig.PORT, pins: [3, 4, 5] }),
   ],
   usart: {
     ...usart0Config,
@@ -142,6 +167,7 @@ const atmega2560: ChipKind = {
       ]),
     ),
   },
+  twi: { ...twiConfig, twiInterrupt: 0x4e },
 }
 
 export const chipKinds = { atmega328p, atmega2560 }
@@ -208,6 +234,9 @@ export class Chip {
   private before = 0
   /** Whoever holds pins by what hangs on it, which may change at any time. */
   private readonly watching: (() => void)[] = []
+  private readonly onBus: TwoWireChip[] = []
+  /** Whoever is soldered on, for the next time that power comes on. */
+  private readonly joined: (() => void)[] = []
 
   constructor(
     readonly name: ChipName,
@@ -221,7 +250,7 @@ export class Chip {
 
   /** Power comes on: everything begins anew but what is kept. */
   private powerOn(): CPU {
-    const { sram, pins, timers, usart, adc } = this.kind
+    const { sram, pins, timers, usart, adc, twi } = this.kind
     // The emulator has room for registers up to 0x100 by itself.
     const cpu = new CPU(new Uint16Array(imageOf(this.name).buffer), sram.bytes + sram.from - 0x100)
     // As it woke up: what the program never writes stays like this, and tells how much it had to spare.
@@ -231,6 +260,7 @@ export class Chip {
     for (const config of timers) new AVRTimer(cpu, config)
     new AVREEPROM(cpu, this.kept)
     this.adc = new AVRADC(cpu, adc)
+    this.joinBus(new AVRTWI(cpu, twi, HZ))
     this.usart = new AVRUSART(cpu, usart, HZ)
     keepWaiting(cpu, usart)
     this.usart.onByteTransmit = (byte) => this.heard(byte)
@@ -238,30 +268,121 @@ export class Chip {
     this.cpu = cpu
     // A contact that is open leaves the pin to its own pull-up.
     for (const pin of pins.keys()) this.contact(pin, this.closed.has(pin))
+    for (const join of this.joined) join()
     return cpu
   }
 
-  /** Joins a chip to these pins: it hears what the program drives, and holds what the program reads. */
-  solder(pins: readonly number[], chip: SolderedChip): void {
+  private joinBus(bus: AVRTWI): void {
+    let there: TwoWireChip | undefined
+    let written: number[] = []
+    const end = () => {
+      if (written.length > 0) there?.write(written)
+      written = []
+    }
+    bus.eventHandler = {
+      start: () => {
+        end()
+        bus.completeStart()
+      },
+      stop: () => {
+        end()
+        bus.completeStop()
+      },
+      connectToSlave: (address) => {
+        there = this.onBus.find((c) => c.address === address)
+        bus.completeConnect(there !== undefined)
+      },
+      writeByte: (byte) => {
+        written.push(byte)
+        bus.completeWrite(true)
+      },
+      readByte: () => bus.completeRead(there?.read(1)[0] ?? 0xff),
+    }
+  }
+
+  /**
+   * Joins something to these pins: it hears what the program drives, and holds what the program reads. Pins that turn over
+   * all the time are told once: what hangs on them hears that they run.
+   */
+  solder(pins: readonly number[], there: Soldered, running: readonly number[] = []): void {
+    if (there.twoWire) this.onBus.push(there.twoWire)
     const known = new Map<number, boolean>()
-    const look = () => {
-      for (const pin of pins) {
-        const high = this.isHigh(pin)
-        if (!this.isDriven(pin) || known.get(pin) === high) continue
+    const heard = pins.filter((p) => !running.includes(p))
+    const tell = () => {
+      for (const pin of heard) {
+        const high = this.isHigh(pin) || this.isPulledUp(pin)
+        if (known.get(pin) === high) continue
         known.set(pin, high)
-        chip.driven?.(pin, high)
+        there.driven?.(pin, high)
       }
+    }
+    const hold = () => {
       for (const pin of pins) {
-        const held = chip.holds?.(pin) ?? null
+        const held = there.holds?.(pin) ?? null
         const [port, bit] = this.at(pin)
         if (held !== null) port?.setPin(bit, held === 'high')
-        const level = chip.level?.(pin) ?? null
+        const level = there.level?.(pin) ?? null
         if (level !== null && pin >= this.kind.firstAnalog) this.wiper(pin, level)
       }
     }
-    for (const port of this.ports.values()) port.addListener(look)
-    this.watching.push(look)
-    look()
+    const join = () => {
+      known.clear()
+      for (const port of new Set(pins.map((p) => this.at(p)[0]))) {
+        const mine = heard.reduce((m, p) => m | (this.at(p)[0] === port ? 1 << this.at(p)[1] : 0), 0)
+        port?.addListener((value, before) => {
+          if (((value ^ before) & mine) === 0) return
+          tell()
+          if (there.holds) hold()
+        })
+      }
+      tell()
+      hold()
+    }
+    this.joined.push(join)
+    this.watching.push(() => {
+      for (const pin of running) if (this.isDriven(pin)) there.driven?.(pin, this.isHigh(pin))
+      hold()
+    })
+    join()
+  }
+
+  /** Joins something that goes by the length of pulses: colours, servos, frequencies. */
+  solderWave(pin: number, there: Soldered): void {
+    const COLOUR_BIT = 10
+    const us = HZ / 1_000_000
+    let rose = 0
+    let fell = 0
+    let bits: number[] = []
+    const end = () => {
+      const bytes = Array.from({ length: bits.length >> 3 }, (_, i) =>
+        bits.slice(8 * i, 8 * i + 8).reduce((byte, bit) => (byte << 1) | bit, 0),
+      )
+      if (bytes.length > 0) there.colours?.(bytes)
+      bits = []
+    }
+    const join = () => {
+      const [port, bit] = this.at(pin)
+      port?.addListener((value, before) => {
+        if (((value ^ before) & (1 << bit)) === 0) return
+        const now = this.cycles
+        if ((value & (1 << bit)) !== 0) {
+          if (now - fell > 50 * us) end()
+          if (rose > 0) there.turnsOver?.(HZ / (now - rose))
+          rose = now
+          return
+        }
+        const high = now - rose
+        fell = now
+        if (high < 2 * us) bits.push(high >= COLOUR_BIT ? 1 : 0)
+        else if (high > 300 * us && high < 3000 * us) there.pulsed?.(high / us)
+      })
+    }
+    this.joined.push(join)
+    this.watching.push(() => {
+      if (this.cycles - fell > 50 * us) end()
+      if (this.cycles - rose > HZ) there.turnsOver?.(0)
+    })
+    join()
   }
 
   /** Power goes and comes back, at once. */
@@ -318,6 +439,11 @@ export class Chip {
   isHigh(pin: number): boolean {
     const [port, bit] = this.at(pin)
     return port?.pinState(bit) === PinState.High
+  }
+
+  isPulledUp(pin: number): boolean {
+    const [port, bit] = this.at(pin)
+    return port?.pinState(bit) === PinState.InputPullUp
   }
 
   /** How a pin is, as its chip has it. */

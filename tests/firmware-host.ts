@@ -1,9 +1,17 @@
 import { expect } from 'vitest'
 import type { Chip as ChipSettings } from '../src/core/harness/chip'
-import { type Configuration, encodeConfiguration, fingerprint } from '../src/core/harness/slot'
+import {
+  type Configuration,
+  encodeConfiguration,
+  fingerprint,
+  isDriven,
+  pinsOf,
+  type Slot,
+} from '../src/core/harness/slot'
 import { type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../src/links/board-link'
 import { ReportReader } from '../src/links/reports'
-import type { SolderedChip } from '../src/standins/boards/expanders/soldered-chip'
+import type { Soldered, SolderedChip, SolderedThing } from '../src/standins/boards/soldered/soldered'
+import { solderedThing } from '../src/standins/boards/soldered/things'
 import { Chip, type ChipName } from './chip'
 
 /** Somebody at the computer's end of a chip's line, who keeps saying that it is there. */
@@ -88,14 +96,29 @@ export class Host {
   }
 }
 
-/** A chip that holds this and was asked to begin, with these chips soldered to its pins. */
+/** What each display and motor shows that `loaded` has soldered on. */
+const things = new WeakMap<Slot, SolderedThing>()
+export const shows = (slot: Slot): number | string | undefined => things.get(slot)?.shows()
+
+/** A chip that holds this and was asked to begin, with these chips soldered to its pins, and what its slots drive. */
 export const loaded = (
   holds: Configuration,
-  soldered: readonly (readonly [ChipSettings, SolderedChip])[] = [],
+  soldered: readonly (readonly [ChipSettings, Soldered])[] = [],
   name: ChipName = 'atmega328p',
 ): Host => {
   const chip = new Chip(name)
-  for (const [settings, there] of soldered) chip.solder(settings.pins, there)
+  for (const [settings, there] of soldered)
+    chip.solder(settings.pins, there, settings.kind === 'tlc5940' ? settings.pins.slice(4) : [])
+  for (const slot of holds.slots) {
+    const thing = isDriven(slot) ? solderedThing(slot, (i) => soldered[i]?.[1] as SolderedChip) : null
+    if (!thing || !isDriven(slot)) continue
+    things.set(slot, thing)
+    const [first = 0] = pinsOf(slot)
+    if (first >= 256) continue
+    if (slot.kind === 'colour' || (slot.kind === 'needle' && slot.drive !== 'four-wire'))
+      chip.solderWave(first, thing)
+    else chip.solder(pinsOf(slot), thing)
+  }
   const host = new Host(chip)
   chip.run(300)
   expect(host.load(encodeConfiguration(holds))).toBe('')

@@ -199,18 +199,32 @@ describe('the program on an emulated ATmega328P', { timeout: LONG_MS }, () => {
   it('says why it cannot hold a configuration, and keeps the one it has', () => {
     const host = loadedChip()
     const refused = (c: Configuration) => host.load(encodeConfiguration(c))
-    expect(
-      refused({
-        chips: [],
-        slots: [{ kind: 'digits', pins: [2, 3, 4], digits: 4, drive: 'max7219', keep: false } as never],
-      }),
-    ).toBe('this program does not know one of the slots')
     expect(refused({ chips: [], slots: Array.from({ length: 101 }, () => slots[3] as Slot) })).toBe(
       'more slots than this board can hold',
     )
-    expect(
-      refused({ chips: [{ kind: 'tlc5940', chips: 1, address: 0, pins: [2, 3, 4, 5, 6] }], slots: [] }),
-    ).toBe('this program has no driver for one of the chips')
+    const text: Slot = {
+      ...{ kind: 'text', pins: [18, 19], columns: 40, rows: 4, address: 0x27, keep: false },
+    }
+    expect(refused({ chips: [], slots: Array.from({ length: 5 }, () => text) })).toBe(
+      'more displays, motors and chips than this board has memory for',
+    )
+    const lamps = (steps: number) => ({
+      chips: [{ kind: 'tlc5940', chips: 1, address: 0, pins: [2, 3, 4, 7, steps] }],
+      slots: [],
+    })
+    // Timer 0 counts the board's own time.
+    expect(refused(lamps(5))).toBe('the brightness clock needs a pin with a timer of its own')
+    expect(refused({ chips: [{ kind: 'mcp23017', chips: 1, address: 32, pins: [2, 3] }], slots: [] })).toBe(
+      'the two-wire bus of this board is on other pins',
+    )
+    const servo: Slot = {
+      ...{ kind: 'needle', pins: [4], drive: 'servo', travelDeg: 180, degPerS: 400, rest: 0 },
+    }
+    expect(refused({ ...lamps(9), slots: [servo] })).toBe(
+      'a servo needs a timer that something else has taken',
+    )
+    const bad = encodeConfiguration({ chips: [], slots: [{ ...slots[3], pin: 22 } as Slot] })
+    expect(host.load(bad)).toBe('a pin that this board has not')
     expect(host.ask({ say: 'hello' }, 'hello')?.fingerprint).toBe(fingerprint(bytes))
   })
 

@@ -2,12 +2,9 @@
 // passing of time in microseconds and the functions of hardware.hpp are all there is.
 #pragma once
 #include <stdint.h>
-#include "chains.hpp"
-#include "configuration.hpp"
 #include "line.hpp"
 #include "store.hpp"
-// Where the words of this chip are kept.
-#include <words.hpp>
+#include "works.hpp"
 
 /** What a chip has room for. */
 template <typename Chip>
@@ -16,7 +13,7 @@ class Board {
   /** Power came on. */
   void begin(uint32_t now) {
     store_.begin();
-    install(now);
+    install();
     heardAt_ = now;
     resting_ = false;
     line_.begin();
@@ -34,13 +31,12 @@ class Board {
   void step(uint32_t now) {
     passTime(now);
     writeOn();
-    chains_.scan();
+    works_.scan(now, static_cast<uint16_t>(ms_));
     const bool isDue = (owesWord_ && now - toldAt_ >= CONFIRM_US) || now - heartbeatAt_ >= HEARTBEAT_US;
     const bool hasRoom = hardware::room() >= HEARTBEAT_BYTES;
     // Nothing in a turn waits for the line: what has no room now has it in one of the next.
     watch(now, !isDue);
-    light(now);
-    chains_.send();
+    show(now);
     if (isDue && hasRoom) sayHeartbeat(now);
   }
 
@@ -57,22 +53,6 @@ class Board {
   static constexpr uint8_t RING = 32;
   static constexpr uint8_t BODY_BYTES = 72;
   static constexpr uint8_t MOST_PAYLOAD = BODY_BYTES - HEADER_BYTES - CRC_BYTES;
-  static constexpr uint16_t FULL = 1023;
-  static constexpr uint16_t STEP = 4;
-  static constexpr uint16_t PAUSE_MS = 20;
-
-  enum Flag : uint8_t { TOLD = 1, KNOWN = 2, SEEN = 4 };
-
-  /** One slot as it runs. What its three numbers mean is its kind's business. */
-  struct Slot {
-    /** Where its settings begin in what is kept, behind its first byte. */
-    uint16_t at = 0;
-    uint8_t head;
-    uint8_t flags;
-    uint16_t a, b, c;
-    uint8_t kind() const { return head & 15; }
-  };
-
   void passTime(uint32_t now) {
     while (now - msAt_ >= 1000) {
       msAt_ += 1000;
@@ -83,31 +63,16 @@ class Board {
   // --- what it holds --------------------------------------------------------------------------------------------
 
   /** Begins with what it holds. Counts and numbers begin anew. */
-  void install(uint32_t now) {
-    for (uint8_t i = 0; i < count_; i++) letGo(slots_[i]);
-    chains_.clear();
-    count_ = 0;
+  void install() {
+    works_.letGo();
     started_ = false;
     loading_ = false;
     pieceLeft_ = 0;
     next_ = 0;
     ringCount_ = 0;
-    shown_ = 0;
     inputs_ = 0;
     fingerprint_ = printOf();
-    uint16_t at = 0;
-    uint16_t slots = 0;
-    if (store_.length() == 0 || objection(store_, at, slots) != nullptr) return;
-    readChips();
-    Reader<Store<Chip::KEPT_BYTES>> r(store_, at);
-    for (uint16_t i = 0; i < slots; i++) {
-      const uint8_t head = r.byte();
-      Slot& slot = slots_[count_++];
-      slot = Slot{r.at(), head, 0, 0, 0, 0};
-      passSlot(r, head, Chip::PINS);
-      prepare(slot);
-    }
-    (void)now;
+    works_.install(static_cast<uint16_t>(ms_));
   }
 
   uint64_t printOf() const {
@@ -115,88 +80,6 @@ class Board {
     uint64_t print = FNV64_BEGIN;
     for (uint16_t i = 0; i < store_.length(); i++) print = fnv64(print, store_.at(i));
     return print;
-  }
-
-  /** Why a configuration cannot be held, or null; where its slots begin, and how many there are. */
-  template <typename Source>
-  static const char* objection(const Source& source, uint16_t& at, uint16_t& slots) {
-    Reader<Source> r(source, 0);
-    if (r.byte() != CONFIGURATION_VERSION) return WORDS("configuration version is not known");
-    uint8_t chips = r.byte();
-    if (chips > Chip::CHAINS) return WORDS("more chips than this board can drive");
-    for (; chips > 0; chips--) {
-      const uint8_t kind = r.byte();
-      const uint8_t chain = r.byte();
-      r.byte();
-      const uint8_t pins = r.byte();
-      const uint8_t wanted = pinsOfChip(kind);
-      if (wanted == 0) return WORDS("this program has no driver for one of the chips");
-      if (pins != wanted || chain == 0 || chain > (kind == SELECTOR ? 1 : MOST_CHAIN)) return WORDS("a chain of chips does not fit");
-      for (uint8_t i = 0; i < pins; i++)
-        if (r.byte() >= Chip::PINS) return WORDS("a pin that this board has not");
-    }
-    slots = r.number();
-    at = r.at();
-    if (slots > Chip::SLOTS) return WORDS("more slots than this board can hold");
-    for (uint16_t i = 0; i < slots; i++) {
-      const uint8_t head = r.byte();
-      switch (passSlot(r, head, Chip::PINS)) {
-        case Passed::WELL:
-          break;
-        case Passed::UNKNOWN:
-          return WORDS("this program does not know one of the slots");
-        case Passed::NO_SUCH_PIN:
-          return WORDS("a pin that this board has not");
-        case Passed::OVER:
-          return WORDS("the configuration ends too early");
-      }
-    }
-    return r.over() ? WORDS("the configuration ends too early") : nullptr;
-  }
-
-  void readChips() {
-    Reader<Store<Chip::KEPT_BYTES>> r(store_, 1);
-    for (uint8_t chips = r.byte(); chips > 0; chips--) {
-      const uint8_t kind = r.byte();
-      const uint8_t chain = r.byte();
-      r.byte();
-      const uint8_t count = r.byte();
-      uint8_t pins[SELECTOR_PINS];
-      for (uint8_t i = 0; i < count; i++) pins[i] = r.byte();
-      chains_.add(kind, chain, pins);
-    }
-  }
-
-  /** Makes the pins of a slot what it needs. */
-  void prepare(Slot& slot) {
-    Reader<Store<Chip::KEPT_BYTES>> r(store_, slot.at);
-    switch (slot.kind()) {
-      case CONTACTS:
-        for (uint16_t left = r.number(); left > 0; left--) pullUp(r.number());
-        break;
-      case ENCODER:
-        pullUp(r.number());
-        pullUp(r.number());
-        break;
-      case LAMP:
-        slot.a = 0;
-        slot.b = 0xffff;
-        break;
-      default:
-        break;
-    }
-  }
-
-  static void pullUp(uint16_t place) {
-    if (place < CHANNELS_FROM) hardware::pullUp(static_cast<uint8_t>(place));
-  }
-
-  /** What a slot drove is nobody's any more. */
-  void letGo(const Slot& slot) {
-    Reader<Store<Chip::KEPT_BYTES>> r(store_, slot.at);
-    if (slot.kind() != LAMP) return;
-    (void)r;
-    if (slot.c < CHANNELS_FROM) hardware::release(static_cast<uint8_t>(slot.c));
   }
 
   // --- what it says ---------------------------------------------------------------------------------------------
@@ -245,7 +128,7 @@ class Board {
     p[8] = line_.heard();
     put16(p + 9, line_.bad());
     put16(p + 11, next_);
-    put32(p + 13, shown_);
+    put32(p + 13, works_.shown());
     say(0x85, 17);
   }
 
@@ -261,12 +144,12 @@ class Board {
       case 0x02:
         if (f.length != 0) break;
         started_ = true;
-        forgetShown();
+        works_.forget();
         sayAll(now);
         return;
       case 0x03:
         if (f.length % 4 != 0) break;
-        for (uint16_t i = 0; i < f.length; i = static_cast<uint16_t>(i + 4)) takeState(get16(p + i), get16(p + i + 2));
+        for (uint16_t i = 0; i < f.length; i = static_cast<uint16_t>(i + 4)) works_.takeState(get16(p + i), get16(p + i + 2));
         told(now);
         return;
       case 0x04:
@@ -279,7 +162,7 @@ class Board {
         return;
       case 0x06:
         if (f.length != 8) break;
-        commit(f.sequence, p, now);
+        commit(f.sequence, p);
         return;
       case 0x07:
         if (f.length != 2) break;
@@ -290,8 +173,8 @@ class Board {
         compare(get16(p), get32(p + 2), now);
         return;
       case 0x09:
-        // Rows of displays: nothing that this program drives has any, so none is taken, and none counted.
         if (f.length < 3) break;
+        works_.takeRow(get16(p), p[2], p + 3, static_cast<uint8_t>(f.length - 3));
         told(now);
         return;
       case 0x0a:
@@ -351,10 +234,9 @@ class Board {
     while (pieceLeft_ > 0 && hardware::keepsNow()) {
       const uint8_t i = static_cast<uint8_t>(pieceCount_ - pieceLeft_);
       const uint16_t at = store_.loadAt(static_cast<uint16_t>(pieceAt_ + i));
-      const bool isNew = hardware::kept(at) != piece_[i];
-      if (isNew) hardware::keep(at, piece_[i]);
+      // A byte that is being written ends the turn.
+      if (hardware::kept(at) != piece_[i]) hardware::keep(at, piece_[i]);
       if (--pieceLeft_ == 0) answer(pieceFrom_, nullptr);
-      if (isNew) return;
     }
   }
 
@@ -366,7 +248,7 @@ class Board {
     uint8_t at(uint16_t i) const { return i < count ? store.loaded(i) : 0xff; }
   };
 
-  void commit(uint8_t sequence, const uint8_t* print, uint32_t now) {
+  void commit(uint8_t sequence, const uint8_t* print) {
     // Said twice, because the first answer was lost.
     if (!loading_ && printAt(print) == fingerprint_) {
       answer(sequence, nullptr);
@@ -383,18 +265,15 @@ class Board {
     uint64_t found = FNV64_BEGIN;
     for (uint16_t i = 0; i < loadLength_; i++) found = fnv64(found, loaded.at(i));
     if (found != loadPrint_ || printAt(print) != loadPrint_) {
-      answer(sequence, WORDS("the pieces do not match the fingerprint; the old configuration stays"));
+      answer(sequence, WORDS("it was damaged on the way; the old configuration stays"));
       return;
     }
-    uint16_t at = 0;
-    uint16_t slots = 0;
-    const char* problem = objection(loaded, at, slots);
+    const char* problem = works_.objection(loaded);
     if (problem == nullptr) {
-      for (uint8_t i = 0; i < count_; i++) letGo(slots_[i]);
-      count_ = 0;
+      works_.letGo();
       store_.commit(loadLength_);
       store_.countStart();
-      install(now);
+      install();
     }
     answer(sequence, problem);
   }
@@ -411,86 +290,6 @@ class Board {
 
   // --- what it watches ------------------------------------------------------------------------------------------
 
-  bool isClosed(uint16_t place) const {
-    return place < CHANNELS_FROM ? hardware::isLow(static_cast<uint8_t>(place)) : chains_.isClosed(place);
-  }
-
-  /** What an input stands at now, once it has settled; `all` takes it as it is. True when there is something to tell. */
-  bool look(Slot& slot, bool all) {
-    Reader<Store<Chip::KEPT_BYTES>> r(store_, slot.at);
-    const uint16_t ms = static_cast<uint16_t>(ms_);
-    switch (slot.kind()) {
-      case CONTACTS: {
-        uint16_t bits = 0;
-        const uint16_t count = r.number();
-        for (uint16_t k = 0; k < count; k++)
-          if (isClosed(r.number())) bits = static_cast<uint16_t>(bits | (1u << k));
-        if (bits != slot.a || !(slot.flags & SEEN)) {
-          slot.a = bits;
-          slot.c = ms;
-          slot.flags |= SEEN;
-        }
-        const bool settled = all || static_cast<uint16_t>(ms - slot.c) >= r.byte();
-        if (!all && (!settled || ((slot.flags & KNOWN) && slot.b == bits))) return false;
-        slot.b = bits;
-        return true;
-      }
-      case ENCODER: {
-        const bool a = isClosed(r.number());
-        const bool b = isClosed(r.number());
-        const uint8_t state = static_cast<uint8_t>((a ? 2 : 0) | (b ? 1 : 0));
-        if (slot.flags & SEEN) slot.a = static_cast<uint16_t>(slot.a + turned(static_cast<uint8_t>(slot.c), state));
-        slot.c = state;
-        slot.flags |= SEEN;
-        if (!all && (slot.flags & KNOWN) && slot.b == slot.a) return false;
-        slot.b = slot.a;
-        return true;
-      }
-      case ANALOG: {
-        const uint16_t place = r.number();
-        const uint8_t smoothing = r.byte();
-        return lookAnalog(slot, place, smoothing, ms, all);
-      }
-      default:
-        return false;
-    }
-  }
-
-  /** Which way two contacts a quarter apart have gone; a jump over a state counts nothing. */
-  static int8_t turned(uint8_t before, uint8_t now) {
-    // 0, -1, 1, 0, 1, 0, 0, -1, -1, 0, 0, 1, 0, 1, -1, 0 by state before and after, two bits each and one more than that.
-    const uint32_t table = 0x49941661UL;
-    return static_cast<int8_t>(((table >> (2 * (((before & 3) << 2) | now))) & 3) - 1);
-  }
-
-  bool lookAnalog(Slot& slot, uint16_t place, uint8_t smoothing, uint16_t ms, bool all) {
-    // A sample a millisecond: smoothing goes by time, and a converter takes a tenth of it.
-    if (!all && (slot.flags & SEEN) && static_cast<uint8_t>(ms) == lastMs_) return false;
-    const uint16_t level =
-        place < CHANNELS_FROM ? hardware::analog(static_cast<uint8_t>(place)) : chains_.levelOf(place);
-    const uint16_t raw = static_cast<uint16_t>(level << 6);
-    if (!(slot.flags & SEEN)) slot.a = raw;
-    else slot.a = static_cast<uint16_t>(slot.a + ((static_cast<int32_t>(raw) - slot.a) >> smoothing));
-    slot.flags |= SEEN;
-    uint16_t near = static_cast<uint16_t>((slot.a + 32) >> 6);
-    if (near > FULL) near = FULL;
-    if (near < STEP) near = 0;
-    else if (near > FULL - STEP) near = FULL;
-    const uint16_t by = near > slot.b ? near - slot.b : slot.b - near;
-    const bool moved = !(slot.flags & KNOWN) || by >= STEP || (by > 0 && (near == 0 || near == FULL));
-    if (!all && (!moved || static_cast<uint16_t>(ms - slot.c) < PAUSE_MS)) return false;
-    slot.b = near;
-    slot.c = ms;
-    return true;
-  }
-
-  static bool isInput(const Slot& slot) { return slot.kind() != LAMP; }
-
-  static uint32_t hashOf(uint16_t slot, uint16_t state) {
-    uint32_t hash = fnv32(fnv32(fnv32(FNV32_BEGIN, static_cast<uint8_t>(slot)), static_cast<uint8_t>(slot >> 8)), 0);
-    return fnv32(fnv32(hash, static_cast<uint8_t>(state)), static_cast<uint8_t>(state >> 8));
-  }
-
   /**
    * Looks at every input in every turn, so that no step of an encoder is missed, and tells as many as the line takes now:
    * what finds no room is told next time, as it is then.
@@ -500,27 +299,29 @@ class Board {
     uint8_t* p = payload();
     const uint16_t from = next_;
     const uint8_t room = hardware::room();
-    const uint8_t most = !mayTell || room < REPORT_BYTES ? 0 : static_cast<uint8_t>((room - REPORT_BYTES) / 4);
+    uint8_t most = !mayTell || room < REPORT_BYTES ? 0 : static_cast<uint8_t>((room - REPORT_BYTES) / 4);
+    if (most > INPUTS_A_FRAME) most = INPUTS_A_FRAME;
     uint8_t found = 0;
-    for (uint8_t i = 0; i < count_; i++) {
-      Slot& slot = slots_[i];
-      if (!isInput(slot)) continue;
-      const bool wasKnown = slot.flags & KNOWN;
+    const uint16_t ms = static_cast<uint16_t>(ms_);
+    for (uint16_t i = 0; i < works_.count(); i++) {
+      auto& slot = works_.slot(i);
+      if (!works_.isInput(slot.head)) continue;
+      const bool wasKnown = slot.flags & works_.KNOWN;
       const uint16_t before = slot.b;
-      if (!look(slot, false)) continue;
+      if (!works_.look(slot, ms, false)) continue;
       if (found >= most) {
         slot.b = before;
         continue;
       }
       if (wasKnown) inputs_ -= hashOf(i, before);
       inputs_ += hashOf(i, slot.b);
-      slot.flags |= KNOWN;
+      slot.flags |= works_.KNOWN;
       remember(i, slot.b);
       put16(p + 6 + 4 * found, i);
       put16(p + 8 + 4 * found, slot.b);
       found++;
     }
-    lastMs_ = static_cast<uint8_t>(ms_);
+    works_.looked(ms);
     if (found == 0) return;
     reportedAt_ = now;
     put32(p, now);
@@ -528,8 +329,8 @@ class Board {
     say(0x82, static_cast<uint8_t>(6 + 4 * found));
   }
 
-  void remember(uint8_t slot, uint16_t value) {
-    ring_[next_ % RING] = Report{slot, value};
+  void remember(uint16_t slot, uint16_t value) {
+    ring_[next_ % RING] = Report{static_cast<typename Chip::SlotNumber>(slot), value};
     next_++;
     if (ringCount_ < RING) ringCount_++;
   }
@@ -540,11 +341,11 @@ class Board {
     uint8_t found = 0;
     bool said = false;
     inputs_ = 0;
-    for (uint8_t i = 0; i < count_; i++) {
-      Slot& slot = slots_[i];
-      if (!isInput(slot)) continue;
-      look(slot, true);
-      slot.flags |= KNOWN;
+    for (uint16_t i = 0; i < works_.count(); i++) {
+      auto& slot = works_.slot(i);
+      if (!works_.isInput(slot.head)) continue;
+      works_.look(slot, static_cast<uint16_t>(ms_), true);
+      slot.flags |= works_.KNOWN;
       inputs_ += hashOf(i, slot.b);
       put16(p + 6 + 4 * found, i);
       put16(p + 8 + 4 * found, slot.b);
@@ -595,61 +396,26 @@ class Board {
 
   // --- what it drives -------------------------------------------------------------------------------------------
 
-  void forgetShown() {
-    shown_ = 0;
-    for (uint8_t i = 0; i < count_; i++) slots_[i].flags &= static_cast<uint8_t>(~TOLD);
-  }
-
-  void takeState(uint16_t number, uint16_t state) {
-    if (number >= count_ || slots_[number].kind() != LAMP) return;
-    Slot& slot = slots_[number];
-    if (slot.flags & TOLD) shown_ -= hashOf(number, slot.a);
-    slot.a = state;
-    slot.flags |= TOLD;
-    shown_ += hashOf(number, state);
-  }
-
-  /** Lights every lamp as it is to be now: told, or at rest, in the lit or the dark half of its blink. */
-  void light(uint32_t now) {
+  /** Shows what it was told; at rest where nobody has been heard for long. */
+  void show(uint32_t now) {
     const bool alone = now - heardAt_ > SILENCE_US;
     if (alone && !resting_) {
       rests_++;
-      forgetShown();
+      works_.forget();
+      works_.rest();
     }
     resting_ = alone;
-    for (uint8_t i = 0; i < count_; i++) {
-      Slot& slot = slots_[i];
-      if (slot.kind() != LAMP) continue;
-      if (alone && !(slot.head & KEEPS)) slot.a = restOf(slot);
-      const uint16_t period = static_cast<uint16_t>((slot.a >> 8) * 20);
-      const bool dark = period > 0 && ms_ % period >= period / 2;
-      const uint16_t level = dark ? 0 : (slot.a & 255);
-      if (level == slot.b) continue;
-      slot.b = level;
-      Reader<Store<Chip::KEPT_BYTES>> r(store_, slot.at);
-      slot.c = r.number();
-      const uint8_t driven = static_cast<uint8_t>(slot.head & SINKS ? 255 - level : level);
-      if (slot.c < CHANNELS_FROM) hardware::brightness(static_cast<uint8_t>(slot.c), driven);
-      else chains_.set(slot.c, driven >= 128);
-    }
-  }
-
-  uint16_t restOf(const Slot& slot) const {
-    if (!(slot.head & RESTS)) return 0;
-    Reader<Store<Chip::KEPT_BYTES>> r(store_, slot.at);
-    r.number();
-    return r.number();
+    works_.show(now, ms_);
   }
 
   struct Report {
-    uint8_t slot;
+    typename Chip::SlotNumber slot;
     uint16_t value;
   };
 
   Store<Chip::KEPT_BYTES> store_;
+  Works<Chip> works_{store_};
   Line<Chip::FRAME_BYTES> line_;
-  Chains<Chip::CHAINS> chains_;
-  Slot slots_[Chip::SLOTS];
   Report ring_[RING];
   uint8_t body_[BODY_BYTES];
   uint8_t piece_[PIECE_BYTES];
@@ -659,7 +425,6 @@ class Board {
   uint32_t heartbeatAt_ = 0;
   uint32_t toldAt_ = 0;
   uint32_t reportedAt_ = 0;
-  uint32_t shown_ = 0;
   uint32_t inputs_ = 0;
   uint16_t loadLength_ = 0;
   uint16_t pieceAt_ = 0;
@@ -667,13 +432,11 @@ class Board {
   /** Milliseconds, counted from the microseconds: nothing is divided in a turn. */
   uint32_t ms_ = 0;
   uint32_t msAt_ = 0;
-  uint8_t count_ = 0;
   uint8_t ringCount_ = 0;
   uint8_t pieceCount_ = 0;
   uint8_t pieceLeft_ = 0;
   uint8_t pieceFrom_ = 0;
   uint8_t rests_ = 0;
-  uint8_t lastMs_ = 0;
   bool loading_ = false;
   bool started_ = false;
   bool resting_ = false;

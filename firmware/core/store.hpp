@@ -23,11 +23,9 @@ class Store {
   /** Finds what is kept; a memory that was never used gets its mark and an identity. */
   void begin() {
     if (hardware::kept(0) != MARK_0 || hardware::kept(1) != MARK_1) {
-      uint32_t chance = hardware::chance();
-      for (uint8_t i = 0; i < 8; i++) {
-        if (i == 4) chance = hardware::chance() ^ (chance * 2654435761UL);
-        write(static_cast<uint16_t>(2 + i), static_cast<uint8_t>(chance >> (8 * (i & 3))));
-      }
+      uint8_t identity[8];
+      hardware::newIdentity(identity);
+      for (uint8_t i = 0; i < 8; i++) write(static_cast<uint16_t>(2 + i), identity[i]);
       write(10, 0);
       write(11, 0);
       write(0, MARK_0);

@@ -1,4 +1,5 @@
-import { chipsOf } from '../core/harness/lines'
+import { wantedOn } from '../core/harness/configuration'
+import { type DrivenSlot, isDriven } from '../core/harness/slot'
 import { type Rig, rowsOf } from '../core/rig/rig'
 import type { BoardClient } from './board-client'
 import type { BoardTalk } from './board-talk'
@@ -61,15 +62,17 @@ export class DrawnBoards {
     return client.up && other && other !== client ? other : null
   }
 
-  /** Simulated boards have the chips soldered on that are drawn; whether they know of them is a matter of loading. */
+  /** Simulated boards have soldered on what is drawn, chips, lamps and displays; whether they know of it is a matter of loading. */
   solder(rig: Rig): void {
     for (const { id, identity } of rowsOf(rig, 'board')) {
       if (identity === null || !this.hands.boardPorts.has(identity)) continue
-      const chips = chipsOf(rig, id).map((c) => ({ ...c, pins: [...c.pins] }))
-      const text = JSON.stringify(chips)
-      if ((this.soldered.get(identity) ?? '[]') === text) continue
+      const wanted = wantedOn(rig, id)
+      const chips = wanted.chips.map((c) => ({ ...c, pins: [...c.pins] }))
+      const slots = wanted.slots.map((s) => s.slot).filter(isDriven)
+      const text = JSON.stringify({ chips, slots })
+      if ((this.soldered.get(identity) ?? NOTHING) === text) continue
       this.soldered.set(identity, text)
-      this.hands.send({ say: 'solder', identity, chips })
+      this.hands.send({ say: 'solder', identity, chips, slots: slots.map(asMessage) })
     }
     // One that comes back has nothing soldered on.
     for (const identity of this.soldered.keys())
@@ -82,6 +85,10 @@ export class DrawnBoards {
     this.solder(rig)
   }
 }
+
+const NOTHING = JSON.stringify({ chips: [], slots: [] })
+
+const asMessage = (slot: DrivenSlot) => ('pins' in slot ? { ...slot, pins: [...slot.pins] } : { ...slot })
 
 const goesBefore = (a: BoardClient, b: BoardClient, stood: BoardClient | undefined): boolean =>
   a.isSimulated !== b.isSimulated ? b.isSimulated : a === stood

@@ -191,23 +191,20 @@ describe('drawn boards', () => {
   it('have their chips soldered on once, again when these change, and all anew for new simulated boards', () => {
     const hands = new Hands()
     const boards = new DrawnBoards(() => [], hands)
+    const lamp = { kind: 'lamp', pin: 26, sinks: false, rest: 0 }
+    const bare = { say: 'solder', identity, chips: [], slots: [lamp] }
+    const chips = [{ kind: '74hc165', pins: [50, 51, 52], chips: 2, address: 0 }]
     boards.solder(rig)
-    // There is nothing to solder on a board without chips.
-    expect(hands.told).toEqual([])
+    expect(hands.told).toEqual([bare])
     boards.solder(wired)
-    expect(hands.told).toEqual([
-      {
-        ...{ say: 'solder', identity },
-        chips: [{ kind: '74hc165', pins: [50, 51, 52], chips: 2, address: 0 }],
-      },
-    ])
+    expect(hands.told).toEqual([bare, { ...bare, chips }])
     boards.solder(wired)
-    expect(hands.told).toHaveLength(1)
+    expect(hands.told).toHaveLength(2)
     boards.solder(rig)
-    expect(hands.told.at(-1)).toEqual({ say: 'solder', identity, chips: [] })
+    expect(hands.told.at(-1)).toEqual(bare)
     boards.solder(wired)
     boards.solderAnew(wired)
-    expect(hands.told).toHaveLength(4)
+    expect(hands.told).toHaveLength(5)
   })
 
   it('wait until there are simulated boards', () => {

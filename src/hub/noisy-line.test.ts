@@ -5,7 +5,7 @@ import { agreement } from '../core/engine/agreement'
 import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { wantedConfiguration } from '../core/harness/configuration'
-import { encodeConfiguration } from '../core/harness/slot'
+import { encodeConfiguration, isDriven } from '../core/harness/slot'
 import { SimulatedBoard } from '../standins/boards/simulated-board'
 import { randomFrom } from '../standins/craft/world'
 import { BoardTalk } from './board-talk'
@@ -67,12 +67,17 @@ class World {
 
   constructor(seed: number) {
     const random = randomFrom(seed)
+    const wanted = wantedConfiguration(rig, 'board')
     this.toBoard = new NoisyLine(random)
     this.fromBoard = new NoisyLine(random)
     this.board = new SimulatedBoard(
       '00112233445566aa',
       'ATmega2560 board',
-      { configuration: [...encodeConfiguration(wantedConfiguration(rig, 'board'))], closed: [] },
+      {
+        configuration: [...encodeConfiguration(wanted)],
+        closed: [],
+        slots: wanted.slots.filter(isDriven),
+      },
       random,
       (bytes) => this.fromBoard.put(bytes, this.now),
     )

@@ -1,6 +1,39 @@
 import { z } from 'zod'
 import { LineReader } from './line-reader'
 
+const places = z.array(z.number().int())
+const whole = z.number().int()
+const rest = z.union([z.literal('keep'), whole])
+
+/** What hangs on a board, as the slot that drives it: contacts and wipers are under the hand by their pins alone. */
+const driven = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('lamp'), pin: whole, sinks: z.boolean(), rest }),
+  z.object({
+    kind: z.literal('digits'),
+    pins: places,
+    driver: z.enum(['MAX7219', 'TM1637']),
+    digits: whole,
+    keep: z.boolean(),
+  }),
+  z.object({
+    kind: z.literal('text'),
+    pins: places,
+    columns: whole,
+    rows: whole,
+    address: whole,
+    keep: z.boolean(),
+  }),
+  z.object({
+    kind: z.literal('needle'),
+    pins: places,
+    drive: z.enum(['four-wire', 'servo', 'frequency']),
+    travelDeg: z.number(),
+    degPerS: z.number(),
+    rest,
+  }),
+  z.object({ kind: z.literal('colour'), pin: whole, lamps: whole, keep: z.boolean() }),
+])
+
 const pinAnd = <T extends z.ZodType>(value: T) => z.array(z.tuple([z.number().int(), value]))
 
 /**
@@ -43,7 +76,7 @@ const toStandins = z.discriminatedUnion('say', [
     ),
     crafts: z.array(z.object({ id: z.string(), seed: z.number().int() })),
   }),
-  /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted. */
+  /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted, and what it drives. */
   z.object({
     say: z.literal('solder'),
     identity: z.string(),
@@ -55,6 +88,7 @@ const toStandins = z.discriminatedUnion('say', [
         address: z.number().int(),
       }),
     ),
+    slots: z.array(driven),
   }),
 ])
 

@@ -35,7 +35,7 @@ const handle = (board: SimulatedBoard, m: ToStandins): void => {
       hands.slide(m.pin, m.level)
       break
     case 'solder':
-      board.solder(m.chips)
+      board.solder(m.chips, m.slots)
       break
   }
 }
@@ -60,7 +60,7 @@ class Served {
     listening: (port: number) => void,
   ) {
     const { identity, model, closed, wipers } = place
-    const kept = memory ?? { configuration: [], closed: [...closed], wipers }
+    const kept = memory ?? { closed: [...closed], wipers }
     this.board = new SimulatedBoard(identity, model, kept, randomFrom(seed), (bytes) => {
       this.socket?.write(bytes)
     })

@@ -5,4 +5,6 @@
 namespace clock {
 void begin();
 uint32_t micros();
+/** Has a pin pulsed, high for a moment, after every second turn of the timer; mask 0 ends it. */
+void pulse(volatile uint8_t* input, uint8_t mask);
 }  // namespace clock

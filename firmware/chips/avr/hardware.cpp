@@ -1,57 +1,15 @@
-// The functions of core/hardware.hpp on an AVR chip; what differs from chip to chip is in chip.hpp.
+// Pins, converter and memory of an AVR chip, as core/hardware.hpp asks for them; what differs from chip to chip is in chip.hpp.
 #include "../../core/hardware.hpp"
 #include <avr/interrupt.h>
 #include <avr/io.h>
 #include <avr/pgmspace.h>
-#include "chip.hpp"
+#include "registers.hpp"
+#include "timers.hpp"
 #include "uart.hpp"
 
 namespace hardware {
 
 const char model[] = MODEL;
-
-namespace {
-
-volatile uint8_t& at(uint16_t address) { return *reinterpret_cast<volatile uint8_t*>(address); }
-
-/** A pin's registers: they lie side by side, and those of the upper ports may not be changed by halves. */
-class Registers {
- public:
-  explicit Registers(uint8_t pin)
-      : input_(pgm_read_word(&pins[pin].input)), mask_(static_cast<uint8_t>(1 << pgm_read_byte(&pins[pin].bit))) {}
-
-  bool isHigh() const { return (at(input_) & mask_) != 0; }
-  void direction(bool out) const { set(static_cast<uint16_t>(input_ + 1), out); }
-  void output(bool high) const { set(static_cast<uint16_t>(input_ + 2), high); }
-
- private:
-  void set(uint16_t address, bool on) const {
-    volatile uint8_t& r = at(address);
-    r = static_cast<uint8_t>(on ? r | mask_ : r & ~mask_);
-  }
-
-  uint16_t input_;
-  uint8_t mask_;
-};
-
-/** The pins of the line to the computer are its own. */
-bool isTaken(uint8_t pin) { return pin < 2 || pin >= ChipRoom::PINS; }
-
-/** Whether a timer gives a pin its brightness; switched on or off for it. */
-bool timed(uint8_t pin, bool on, uint8_t level) {
-  for (const Timed& t : timers) {
-    if (pgm_read_byte(&t.pin) != pin) continue;
-    const uint8_t mask = static_cast<uint8_t>(1 << pgm_read_byte(&t.bit));
-    volatile uint8_t& control = at(pgm_read_word(&t.control));
-    control = static_cast<uint8_t>(on ? control | mask : control & ~mask);
-    // All of them count to 255, so that of a wide one only the lower byte counts; its upper is zero and stays so.
-    at(pgm_read_word(&t.compare)) = level;
-    return true;
-  }
-  return false;
-}
-
-}  // namespace
 
 void pullUp(uint8_t pin) {
   if (isTaken(pin)) return;
@@ -62,7 +20,7 @@ void pullUp(uint8_t pin) {
 
 void release(uint8_t pin) {
   if (isTaken(pin)) return;
-  timed(pin, false, 0);
+  timers_of::share(pin, 0);
   const Registers r(pin);
   r.direction(false);
   r.output(false);
@@ -79,14 +37,28 @@ void drive(uint8_t pin, bool high) {
 
 void brightness(uint8_t pin, uint8_t level) {
   if (isTaken(pin)) return;
-  const bool between = level > 0 && level < 255;
-  const bool isTimed = timed(pin, between, level);
-  drive(pin, isTimed && between ? false : level >= 128);
+  drive(pin, !timers_of::share(pin, level) && level >= 128);
 }
 
+namespace {
+
+/** The converter's input that a pin is on, or 0xFF. */
+uint8_t channelOf(uint8_t pin) {
+#ifdef CHANNELS_OF_PINS
+  static const uint8_t channels[][2] PROGMEM = CHANNELS_OF_PINS;
+  for (const auto& c : channels)
+    if (pgm_read_byte(&c[0]) == pin) return pgm_read_byte(&c[1]);
+  return 0xff;
+#else
+  return pin < ChipRoom::FIRST_ANALOG || pin >= ChipRoom::PINS ? 0xff : static_cast<uint8_t>(pin - ChipRoom::FIRST_ANALOG);
+#endif
+}
+
+}  // namespace
+
 uint16_t analog(uint8_t pin) {
-  if (pin < FIRST_ANALOG || pin >= ChipRoom::PINS) return 0;
-  const uint8_t channel = static_cast<uint8_t>(pin - FIRST_ANALOG);
+  const uint8_t channel = channelOf(pin);
+  if (channel == 0xff) return 0;
 #ifdef MUX5
   ADCSRB = static_cast<uint8_t>(channel & 8 ? _BV(MUX5) : 0);
 #endif
@@ -121,15 +93,27 @@ void keep(uint16_t at, uint8_t value) {
   SREG = flags;
 }
 
+namespace {
+
+/** Noise of the converter on pins that nothing holds, what the memory woke up with, and where the timer stands. */
 uint32_t chance() {
-  // Noise of the converter on pins that nothing holds, what the memory woke up with, and the number of the timer's turns.
   uint32_t hash = 0x811c9dc5UL ^ TCNT0;
   for (uint8_t round = 0; round < 64; round++)
     for (uint8_t channel = 0; channel < 6; channel++)
-      hash = (hash ^ analog(static_cast<uint8_t>(FIRST_ANALOG + channel)) ^ TCNT0) * 0x01000193UL;
+      hash = (hash ^ analog(static_cast<uint8_t>(ChipRoom::FIRST_ANALOG + channel)) ^ TCNT0) * 0x01000193UL;
   for (const uint8_t* p = reinterpret_cast<const uint8_t*>(RAMSTART); p <= reinterpret_cast<const uint8_t*>(RAMEND); p++)
     hash = (hash ^ *p) * 0x01000193UL;
   return hash;
+}
+
+}  // namespace
+
+void newIdentity(uint8_t* to) {
+  uint32_t hash = chance();
+  for (uint8_t i = 0; i < 8; i++) {
+    if (i == 4) hash = chance() ^ (hash * 2654435761UL);
+    to[i] = static_cast<uint8_t>(hash >> (8 * (i & 3)));
+  }
 }
 
 }  // namespace hardware

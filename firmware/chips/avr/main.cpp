@@ -2,12 +2,14 @@
 #include "../../core/board.hpp"
 #include "chip.hpp"
 #include "clock.hpp"
+#include "timers.hpp"
 #include "uart.hpp"
 
 static Board<ChipRoom> board;
 
 int main() {
   clock::begin();
+  timers_of::begin();
   uart::begin();
   sei();
   board.begin(clock::micros());

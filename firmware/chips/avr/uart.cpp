@@ -2,6 +2,13 @@
 #include <avr/interrupt.h>
 #include <avr/io.h>
 
+// The chip's first serial line; the ATmega32U4 has but its second.
+#ifdef UDR0
+#define LINE(a, b) a##0##b
+#else
+#define LINE(a, b) a##1##b
+#endif
+
 namespace uart {
 namespace {
 
@@ -16,10 +23,10 @@ volatile uint8_t outFrom = 0, outTo = 0;
 
 void begin() {
   // 115,200 bits a second of 16 MHz at double speed: 16 gives 117,647, 2.1 % quick, as the data sheet's table has it.
-  UBRR0 = 16;
-  UCSR0A = _BV(U2X0);
-  UCSR0C = _BV(UCSZ01) | _BV(UCSZ00);
-  UCSR0B = _BV(RXEN0) | _BV(TXEN0) | _BV(RXCIE0);
+  LINE(UBRR, ) = 16;
+  LINE(UCSR, A) = _BV(LINE(U2X, ));
+  LINE(UCSR, C) = _BV(LINE(UCSZ, 1)) | _BV(LINE(UCSZ, 0));
+  LINE(UCSR, B) = _BV(LINE(RXEN, )) | _BV(LINE(TXEN, )) | _BV(LINE(RXCIE, ));
 }
 
 void send(uint8_t byte) {
@@ -28,7 +35,7 @@ void send(uint8_t byte) {
   }
   out[outTo] = byte;
   outTo = next;
-  UCSR0B |= _BV(UDRIE0);
+  LINE(UCSR, B) |= _BV(LINE(UDRIE, ));
 }
 
 uint8_t room() { return static_cast<uint8_t>((outFrom - outTo - 1) & (OUT - 1)); }
@@ -42,7 +49,10 @@ bool take(uint8_t& byte) {
 
 }  // namespace uart
 
-#if defined(USART0_RX_vect)
+#if defined(USART1_RX_vect) && !defined(UDR0)
+#define CAME USART1_RX_vect
+#define EMPTY USART1_UDRE_vect
+#elif defined(USART0_RX_vect)
 #define CAME USART0_RX_vect
 #define EMPTY USART0_UDRE_vect
 #else
@@ -51,7 +61,7 @@ bool take(uint8_t& byte) {
 #endif
 
 ISR(CAME) {
-  const uint8_t byte = UDR0;
+  const uint8_t byte = LINE(UDR, );
   const uint8_t next = static_cast<uint8_t>((uart::inTo + 1) % uart::IN);
   // What finds no room is lost: its frame is damaged then, is counted, and told again.
   if (next == uart::inFrom) return;
@@ -61,8 +71,8 @@ ISR(CAME) {
 
 // Asked for only while something waits, so that there always is a byte to be said.
 ISR(EMPTY) {
-  UDR0 = uart::out[uart::outFrom];
+  LINE(UDR, ) = uart::out[uart::outFrom];
   const uint8_t from = static_cast<uint8_t>((uart::outFrom + 1) % uart::OUT);
   uart::outFrom = from;
-  if (from == uart::outTo) UCSR0B &= static_cast<uint8_t>(~_BV(UDRIE0));
+  if (from == uart::outTo) LINE(UCSR, B) &= static_cast<uint8_t>(~_BV(LINE(UDRIE, )));
 }

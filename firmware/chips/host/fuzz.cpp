@@ -27,13 +27,17 @@ uint8_t configuration(uint8_t* to) {
   const uint8_t chips = static_cast<uint8_t>(next() % (oneIn(6) ? 7 : 3));
   to[at++] = chips;
   for (uint8_t i = 0; i < chips; i++) {
-    const uint8_t kind = static_cast<uint8_t>(1 + next() % (oneIn(8) ? 9 : 3));
+    const uint8_t kind = static_cast<uint8_t>(1 + next() % (oneIn(8) ? 9 : 7));
+    const bool isChain = kind == HC165 || kind == HC595 || kind == TLC5940;
     to[at++] = kind;
-    to[at++] = static_cast<uint8_t>(kind == SELECTOR && !oneIn(8) ? 1 : 1 + next() % (oneIn(8) ? 255 : 8));
-    to[at++] = 0;
+    to[at++] = static_cast<uint8_t>(!isChain && !oneIn(8) ? 1 : 1 + next() % (oneIn(8) ? 255 : 8));
+    to[at++] = isOnBus(kind) ? static_cast<uint8_t>(0x20 + next() % 8) : 0;
     const uint8_t pins = oneIn(10) ? static_cast<uint8_t>(next() % 6) : pinsOfChip(kind);
     to[at++] = pins;
-    for (uint8_t p = 0; p < pins; p++) to[at++] = static_cast<uint8_t>(next() % (oneIn(10) ? 256 : 20));
+    for (uint8_t p = 0; p < pins; p++)
+      to[at++] = isOnBus(kind) && !oneIn(10) ? static_cast<uint8_t>(18 + p)
+                 : kind == TLC5940 && p == 4 ? 3
+                                             : static_cast<uint8_t>(next() % (oneIn(10) ? 256 : 20));
   }
   // Sometimes as many lamps as there is room for, or a few more.
   if (oneIn(15)) {
@@ -48,10 +52,56 @@ uint8_t configuration(uint8_t* to) {
   const uint8_t slots = static_cast<uint8_t>(next() % 6);
   to[at++] = slots;
   for (uint8_t i = 0; i < slots; i++) {
-    const uint8_t kind = static_cast<uint8_t>(1 + next() % (oneIn(8) ? 15 : 4));
-    to[at++] = static_cast<uint8_t>(kind | (next() & 0xf0));
-    const uint8_t rest = static_cast<uint8_t>(2 + next() % 4);
-    for (uint8_t k = 0; k < rest; k++) to[at++] = static_cast<uint8_t>(next() % (oneIn(4) ? 256 : 4));
+    const uint8_t kind = static_cast<uint8_t>(1 + next() % (oneIn(8) ? 15 : 8));
+    const uint8_t flags = static_cast<uint8_t>(next() & 0xf0);
+    to[at++] = static_cast<uint8_t>(kind | flags);
+    const auto place = [&] {
+      // A channel of one of the first chips, or a pin.
+      if (chips > 0 && oneIn(3)) {
+        to[at++] = static_cast<uint8_t>(0x80 | (next() & 15));
+        to[at++] = static_cast<uint8_t>(2 + 2 * (next() % chips));
+      } else to[at++] = static_cast<uint8_t>(next() % (oneIn(10) ? 256 : 20));
+    };
+    const auto few = [&](uint8_t most) { to[at++] = static_cast<uint8_t>(next() % (oneIn(10) ? 256 : most)); };
+    const auto places = [&](uint8_t count) {
+      to[at++] = count;
+      for (uint8_t k = 0; k < count; k++) place();
+    };
+    switch (kind) {
+      case CONTACTS:
+        places(static_cast<uint8_t>(1 + next() % 4));
+        few(20);
+        break;
+      case ENCODER:
+        place();
+        place();
+        break;
+      case DIGITS:
+        places(flags & TWO_LINES ? 2 : 3);
+        few(9);
+        break;
+      case TEXT: {
+        const uint8_t address = oneIn(2) ? 0x27 : 0;
+        places(address ? 2 : 6);
+        few(21);
+        few(5);
+        to[at++] = address;
+        break;
+      }
+      case NEEDLE:
+        places(flags & (SERVO | PULSES) ? 1 : 4);
+        few(120);
+        few(120);
+        if ((flags & (KEEPS | RESTS)) == RESTS) few(100);
+        break;
+      case COLOUR:
+        place();
+        few(20);
+        break;
+      default:
+        place();
+        few(9);
+    }
   }
   return at;
 }
@@ -103,7 +153,7 @@ uint16_t message(uint8_t* body, uint8_t type, uint16_t offset) {
     for (uint8_t i = 0; i < 8; i++) body[3 + i] = static_cast<uint8_t>(print >> (56 - 8 * i));
     length = 11;
   } else {
-    const uint8_t usual = static_cast<uint8_t>(type == 3 ? 8 : type == 8 ? 6 : type == 1 || type == 2 ? 0 : 2);
+    const uint8_t usual = static_cast<uint8_t>(type == 3 ? 8 : type == 8 ? 6 : type == 9 ? 3 + next() % 20 : type == 1 || type == 2 ? 0 : 2);
     const uint8_t payload = oneIn(4) ? static_cast<uint8_t>(next() % 90) : usual;
     for (uint8_t i = 0; i < payload; i++) body[length++] = static_cast<uint8_t>(next() % (oneIn(2) ? 4 : 256));
   }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { NeedleAspect } from '../catalogue/part-kind'
+import type { NeedleAspect, NeedleDrive } from '../catalogue/part-kind'
 import type { Place } from '../catalogue/place'
 import { formatNumber } from '../signal/format'
 import { needleAngle } from '../signal/needle'
@@ -11,26 +11,29 @@ import { countedPlaces, FLAG, number, readRest, restBytes, restFlag, type SlotRe
 export interface NeedleSlot {
   readonly kind: 'needle'
   readonly pins: readonly Place[]
-  readonly drive: 'four-wire' | 'servo'
+  readonly drive: NeedleDrive
   readonly travelDeg: Degrees
+  /** Its speed; of an instrument that is driven by pulses, how many a second take it through its whole travel. */
   readonly degPerS: number
   /** Where it goes when the board hears nothing, from the motor's zero; or stays. */
   readonly rest: SlotRest
 }
 
 const SERVO = 4 * FLAG
+const PULSES = 8 * FLAG
+const driveFlag: Record<NeedleDrive, number> = { 'four-wire': 0, servo: SERVO, frequency: PULSES }
 
 export const needleSlot: SlotKind<NeedleSlot> = {
   kind: 'needle',
   code: 7,
   write: ({ pins, drive, travelDeg, degPerS, rest }) => ({
-    flags: (drive === 'servo' ? SERVO : 0) + restFlag(rest),
+    flags: driveFlag[drive] + restFlag(rest),
     bytes: [...countedPlaces(pins), ...number(travelDeg), ...number(degPerS), ...restBytes(rest)],
   }),
   read: (flags, b) => ({
     kind: 'needle',
     pins: b.numbers(b.number()),
-    drive: (flags & SERVO) !== 0 ? 'servo' : 'four-wire',
+    drive: (flags & SERVO) !== 0 ? 'servo' : (flags & PULSES) !== 0 ? 'frequency' : 'four-wire',
     travelDeg: b.number(),
     degPerS: b.number(),
     rest: readRest(flags, b),
@@ -140,7 +143,7 @@ export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings>
     pins: coilOrder(places, dial?.leads),
     drive,
     travelDeg,
-    degPerS: Math.min(degPerS, Math.round(dial?.degPerS ?? degPerS)),
+    degPerS: drive === 'frequency' ? degPerS : Math.min(degPerS, Math.round(dial?.degPerS ?? degPerS)),
     rest: rest === 'keep' ? 'keep' : motorTenths(travelDeg, dial, homeOf(dial)),
   }),
   fresh: () => ({ show: 'input' }),

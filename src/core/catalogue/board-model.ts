@@ -2,7 +2,18 @@ import type { Milliamps, Millimetres, Volts, Watts } from '../units-of-measure'
 
 export type PinAbility =
   /** Reads and drives two levels. */
-  'digital' | 'pull-up' | 'pwm' | 'analog' | 'interrupt' | 'serial' | 'two-wire-data' | 'two-wire-clock'
+  | 'digital'
+  | 'pull-up'
+  | 'pwm'
+  | 'analog'
+  | 'interrupt'
+  | 'serial'
+  | 'two-wire-data'
+  | 'two-wire-clock'
+  /** Its timer can be given up for a clock of some megahertz. */
+  | 'steps'
+  /** Its timer can be given up for a frequency of its own. */
+  | 'frequency'
 
 export interface Pin {
   readonly name: string
@@ -108,6 +119,9 @@ interface PinRow {
   readonly digital: number
   readonly analog: number
   readonly pwm: readonly number[]
+  /** Pins whose timer can be given up, for a quick clock and for a frequency. */
+  readonly steps: readonly number[]
+  readonly frequency: readonly number[]
   readonly interrupt: readonly number[]
   readonly serial?: readonly number[]
   /** Digital pins that can also measure, beside the analog ones. */
@@ -143,6 +157,8 @@ export const pinRow = (row: PinRow): Pin[] => {
 const abilitiesOf = (row: PinRow, n: number, isAnalog: boolean): PinAbility[] => {
   const abilities: PinAbility[] = ['digital', 'pull-up']
   if (row.pwm.includes(n)) abilities.push('pwm')
+  if (row.steps.includes(n)) abilities.push('steps')
+  if (row.frequency.includes(n)) abilities.push('frequency')
   if (isAnalog || row.measures?.includes(n)) abilities.push('analog')
   if (row.interrupt.includes(n)) abilities.push('interrupt')
   if (row.serial?.includes(n)) abilities.push('serial')

@@ -25,6 +25,8 @@ const pin = z.strictObject({
       'digital',
       'pull-up',
       'pwm',
+      'steps',
+      'frequency',
       'analog',
       'interrupt',
       'serial',

@@ -22,7 +22,7 @@ export interface Terminal {
     /** What a chip tells the board: its data out, or the common end of its channels. */
     | 'signal'
   /** What its pin has to be able to do beyond what its role asks for. */
-  readonly needs?: 'pwm'
+  readonly needs?: 'steps' | 'frequency'
   /** Leads of the same line may hang on one pin: clock, data or address lines that several chips listen to. */
   readonly shares?: string
 }
@@ -95,13 +95,15 @@ export interface TextAspect {
   readonly terminals: readonly string[]
 }
 
-/** A needle on a four-wire gauge motor or a servo. */
+export type NeedleDrive = 'four-wire' | 'servo' | 'frequency'
+
+/** A needle on a four-wire gauge motor or a servo, or of an instrument that counts pulses. */
 export interface NeedleAspect {
   readonly kind: 'needle'
   readonly id: string
-  readonly drive: 'four-wire' | 'servo'
+  readonly drive: NeedleDrive
   readonly terminals: readonly string[]
-  /** How far the motor itself can turn, and how fast at most. */
+  /** How far the motor itself can turn, and how fast at most; of one that counts pulses, how many a second turn it all the way. */
   readonly travelDeg: Degrees
   readonly degPerS: number
 }

@@ -17,6 +17,8 @@ export const abilityWords: Record<PinAbility, string> = {
   digital: 'cannot be driven; it can only measure',
   'pull-up': 'has no pull-up',
   pwm: 'has no timer output, which this line needs',
+  steps: 'has no timer that could be given up for this clock',
+  frequency: 'has no timer that could be given up for a frequency',
   analog: 'cannot measure; an analog pin is needed',
   interrupt: 'has no interrupt',
   serial: 'is no serial pin',

@@ -23,6 +23,12 @@ export type Slot =
   | NeedleSlot
   | ColourSlot
 
+export type DrivenSlot = Exclude<Slot, ContactsSlot | EncoderSlot | AnalogSlot>
+
+/** Whether the board drives it, rather than watches it. */
+export const isDriven = (slot: Slot): slot is DrivenSlot =>
+  slot.kind !== 'contacts' && slot.kind !== 'encoder' && slot.kind !== 'analog'
+
 /** How each kind of slot is written and read. */
 const slotKinds = {
   contacts: contactsSlot,

@@ -44,8 +44,16 @@ class Bench {
     this.board.connect(this.now)
   }
 
+  hears(message: ToBoard): void {
+    this.board.receive(this.host.encode(message).bytes, this.now)
+  }
+
   say(...messages: ToBoard[]): this {
-    for (const m of messages) this.board.receive(this.host.encode(m).bytes, this.now)
+    for (const m of messages) {
+      this.hears(m)
+      // A piece is answered when it is written, in its next turn.
+      this.board.step(this.now)
+    }
     return this
   }
 
@@ -142,7 +150,7 @@ describe('a simulated board', () => {
 
   it('looks other to a meter once its pins have followed, also when the meter looked a moment too early', () => {
     const bench = new Bench().say({ say: 'start' }).run(50)
-    const lamp = (level: number) => bench.say({ say: 'outputs', outputs: [{ slot: 1, state: level }] })
+    const lamp = (level: number) => bench.hears({ say: 'outputs', outputs: [{ slot: 1, state: level }] })
     while (bench.board.looksOther()) bench.run(1)
     for (const level of [255, 0, 90]) {
       lamp(level)
@@ -182,6 +190,7 @@ describe('a simulated board', () => {
     bench.say(begin, { say: 'load piece', offset: 0, bytes: bytes.subarray(0, 2) })
     bench.board.disconnect()
     bench.board.connect(bench.now)
+    bench.say({ say: 'hello' })
     expect(bench.heard.at(-1)).toMatchObject({
       say: 'hello',
       fingerprint: fingerprint(encodeConfiguration({ chips: [], slots })),
@@ -200,7 +209,10 @@ describe('a simulated board', () => {
       { say: 'load piece', offset: 3, bytes },
       { say: 'load commit', fingerprint: fingerprint(bytes) },
     )
-    expect(bench.board.memory.configuration).toEqual([...encodeConfiguration({ chips: [], slots })])
+    bench.say({ say: 'hello' })
+    expect(bench.heard.at(-1)).toMatchObject({
+      fingerprint: fingerprint(encodeConfiguration({ chips: [], slots })),
+    })
   })
 
   it('takes a whole new configuration at once and keeps it', () => {

@@ -1,6 +1,7 @@
 import type { Look } from '@/core/catalogue/part-kind'
 import type { AspectLive } from '@/core/live/feed'
 import { readDigits } from '@/core/signal/digits'
+import { segmentsOf } from '@/core/signal/segments'
 import { EDGE } from './lens'
 
 /** Segments a to g of a digit, as corners in a cell of 10 × 17. */
@@ -13,34 +14,6 @@ const segments = [
   'M1.400 1.600L2.900 3.100L2.900 7.500L2.400 8.300L1.400 7.800z',
   'M2.900 7.800L7.100 7.800L7.500 8.500L7.100 9.200L2.900 9.200L2.500 8.500z',
 ] as const
-
-/** Which of them light for a character, a to g. */
-const lit: Readonly<Record<string, string>> = {
-  '0': 'abcdef',
-  '1': 'bc',
-  '2': 'abdeg',
-  '3': 'abcdg',
-  '4': 'bcfg',
-  '5': 'acdfg',
-  '6': 'acdefg',
-  '7': 'abc',
-  '8': 'abcdefg',
-  '9': 'abcdfg',
-  '-': 'g',
-  '¯': 'a',
-  _: 'd',
-  A: 'abcefg',
-  C: 'adef',
-  E: 'adefg',
-  F: 'aefg',
-  H: 'bcefg',
-  L: 'def',
-  P: 'abefg',
-  U: 'bcdef',
-  r: 'eg',
-  o: 'cdeg',
-  n: 'ceg',
-}
 
 /** How high a digit is in its cell. */
 const HIGH = 15
@@ -76,7 +49,7 @@ export const DigitsLook = ({
       />
       {Array.from({ length: look.digits }, (_, i) => {
         const digit = digits[i]
-        const on = lit[digit?.glyph ?? ' '] ?? lit[(digit?.glyph ?? ' ').toUpperCase()] ?? ''
+        const on = segmentsOf(digit?.glyph ?? ' ')
         return (
           <g key={i} transform={`translate(${left + i * cell} ${-(17 * scale) / 2}) scale(${scale})`}>
             {segments.map((d, k) => {

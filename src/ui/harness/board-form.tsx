@@ -21,6 +21,8 @@ const abilityNames: readonly (readonly [PinAbility, string])[] = [
   ['digital', 'digital'],
   ['pull-up', 'pull-up'],
   ['pwm', 'PWM'],
+  ['steps', 'quick clock'],
+  ['frequency', 'frequency'],
   ['analog', 'analog'],
   ['interrupt', 'interrupt'],
   ['two-wire-data', 'two-wire'],

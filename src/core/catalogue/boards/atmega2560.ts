@@ -4,6 +4,8 @@ const pins = pinRow({
   digital: 54,
   analog: 16,
   pwm: [2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 44, 45, 46],
+  steps: [2, 3, 5, 6, 7, 8, 9, 10, 11, 12, 44, 45, 46],
+  frequency: [5, 6, 11],
   interrupt: [2, 3, 18, 19, 20, 21],
   serial: [0, 1, 14, 15, 16, 17, 18, 19],
   twoWire: { data: 20, clock: 21 },

@@ -62,6 +62,8 @@ export const atmega32u4: BoardModel = {
     digital: 18,
     analog: 6,
     pwm: [3, 5, 6, 9, 10, 11, 13],
+    steps: [5, 9, 10],
+    frequency: [5, 9],
     interrupt: [0, 1, 2, 3, 7],
     serial: [0, 1],
     measures: [4, 6, 8, 9, 10, 12],

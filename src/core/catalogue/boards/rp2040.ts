@@ -5,7 +5,7 @@ const channelOf = (n: number): string => `PWM ${Math.floor(n / 2) % 8} ${n % 2 =
 
 /** Three of its pins can measure; the first two-wire bus is used on its usual pins, 4 and 5. */
 const pin = (n: number): Pin => {
-  const abilities: PinAbility[] = ['digital', 'pull-up', 'pwm', 'interrupt']
+  const abilities: PinAbility[] = ['digital', 'pull-up', 'pwm', 'steps', 'frequency', 'interrupt']
   if (n === 26 || n === 27 || n === 28) abilities.push('analog')
   if (n === 0 || n === 1) abilities.push('serial')
   if (n === 4) abilities.push('two-wire-data')

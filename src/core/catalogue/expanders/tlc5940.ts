@@ -18,8 +18,9 @@ export const tlc5940: ExpanderKind = {
     sharedLine('tlc5940', 'clock', 'clock'),
     sharedLine('tlc5940', 'latch', 'latch'),
     sharedLine('tlc5940', 'blank', 'blank'),
-    // 4,096 edges a period that never stop: only a timer gives those (TLC5940 data sheet, "Grayscale PWM operation").
-    sharedLine('tlc5940', 'steps', 'brightness clock', { needs: 'pwm' }),
+    // 4,096 edges a period that never stop: only a timer gives those (TLC5940 data sheet, "Grayscale PWM operation"), and not the
+    // one that counts the board's own time.
+    sharedLine('tlc5940', 'steps', 'brightness clock', { needs: 'steps' }),
     ...supplyLines,
   ],
   volts: { least: 3, most: 5.5 },

@@ -63,6 +63,8 @@ export const ability = {
   line: 8192,
   'bus-data': 16384,
   'bus-clock': 32768,
+  steps: 65536,
+  frequency: 131072,
 } as const
 export type AbilityName = keyof typeof ability
 

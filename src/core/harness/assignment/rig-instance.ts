@@ -257,7 +257,7 @@ class Builder {
     const wires = lines.map((terminal) => {
       const from: Beginning = { of: 'expander', id: expanderId, terminal: terminal.id }
       const lead = leads.find((l) => l.terminal === terminal.id)
-      let abilities: number = ability.drive | (terminal.needs === 'pwm' ? ability.pwm : 0)
+      let abilities: number = ability.drive | (terminal.needs ? ability[terminal.needs] : 0)
       if (terminal.role === 'signal') abilities = ability.signal | (measures ? ability.wiper : 0)
       if (terminal.role === 'two-wire-data' || terminal.role === 'two-wire-clock')
         abilities = ability[terminal.role]

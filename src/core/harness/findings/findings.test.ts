@@ -544,7 +544,7 @@ const cases: readonly Case[] = [
     what: 'a brightness clock on a pin without a timer output',
     model: 'atmega328p',
     has: (b) => void brightLamps(b, 'D7'),
-    justNot: (b) => void brightLamps(b, 'D5'),
+    justNot: (b) => void brightLamps(b, 'D3'),
   },
   {
     kind: 'pwm',

@@ -1,0 +1,81 @@
+import type { NeedleSlot } from '../../../core/aspects/needle'
+import { channelOf } from '../../../core/catalogue/place'
+import type { SolderedChip, SolderedThing } from './soldered'
+
+/** Which way the field of two coils points, in sixths of a turn, by their currents; the second stands 60° on. */
+const fields: Readonly<Record<string, number>> = {
+  ...{ '1 -1': 0, '1 0': 1, '0 1': 2, '-1 1': 3, '-1 0': 4, '0 -1': 5 },
+}
+
+/**
+ * A gauge motor: its magnet follows the field of its coils, a third of a degree of the needle for a sixth of a turn. A
+ * field that has gone by more than two sixths does not take it along for certain: it stays.
+ */
+const fourWire = ({ pins: [a, b, c, d], travelDeg }: NeedleSlot): SolderedThing => {
+  const high = new Map<number, boolean>()
+  const current = (from: number | undefined, to: number | undefined) =>
+    Number(high.get(from as number) === true) - Number(high.get(to as number) === true)
+  let field: number | null = null
+  let steps = 0
+  return {
+    driven: (pin, isHigh) => {
+      high.set(pin, isHigh)
+      const points = fields[`${current(a, b)} ${current(c, d)}`]
+      if (points === undefined || points === field) return
+      if (field !== null) {
+        const by = ((points - field + 9) % 6) - 3
+        if (Math.abs(by) <= 2) steps = Math.min(travelDeg * 3, Math.max(0, steps + by))
+      }
+      field = points
+    },
+    shows: () => Math.round((steps / 3) * 10),
+  }
+}
+
+/** Steps in a degree of a motor behind a driver chip. */
+const STEPS_PER_DEGREE = 12
+/** Pulses that put a servo at either end of its travel. */
+const LEAST_US = 500
+const REACH_US = 2000
+
+const atPulse = (us: number, travelDeg: number): number =>
+  Math.round(Math.min(1, Math.max(0, (us - LEAST_US) / REACH_US)) * travelDeg * 10)
+
+export const needleThing = (
+  slot: NeedleSlot,
+  chipAt: (index: number) => SolderedChip | undefined,
+): SolderedThing => {
+  const at = channelOf(slot.pins[0] ?? 0)
+  let stands = 0
+  if (slot.drive === 'servo' && at)
+    return {
+      shows: () => {
+        const us = chipAt(at.chip)?.pulseUs?.(at.channel) ?? 0
+        // A servo without pulses stays where it is.
+        if (us > 0) stands = atPulse(us, slot.travelDeg)
+        return stands
+      },
+    }
+  if (slot.drive === 'servo')
+    return {
+      pulsed: (us) => {
+        stands = atPulse(us, slot.travelDeg)
+      },
+      shows: () => stands,
+    }
+  if (slot.drive === 'frequency')
+    return {
+      turnsOver: (hertz) => {
+        stands = Math.round(Math.min(1, hertz / slot.degPerS) * slot.travelDeg * 10)
+      },
+      shows: () => stands,
+    }
+  if (at)
+    return {
+      shows: () => {
+        const steps = chipAt(at.chip)?.stepped?.()[Math.floor(at.channel / 4)] ?? 0
+        return Math.round(Math.min(slot.travelDeg, steps / STEPS_PER_DEGREE) * 10)
+      },
+    }
+  return fourWire(slot)
+}
