@@ -17,6 +17,8 @@ const cable = async (received: (bytes: Uint8Array) => void) => {
   line.open()
   await until('both ends are open', () => line.isUp && far.isOpen)
   const end = async () => {
+    // What is still on its way goes first: the package throws where a port is closed over it.
+    await new Promise<void>((resolve) => far.drain(() => resolve()))
     line.end()
     await new Promise<void>((resolve) => far.close(() => resolve()))
     ports.remove()
