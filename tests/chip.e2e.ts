@@ -26,7 +26,9 @@ beforeAll(async () => {
   bench = await Bench.open(`${app.address}/bench`)
   await bench.sees('Connected')
   const far = await ports.plug('chip')
-  chip = spawn(process.execPath, [outfile, far], { stdio: ['pipe', 'pipe', 'inherit'] })
+  chip = spawn(process.execPath, [outfile, far, 'atmega328p', 'blank'], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+  })
   let running = false
   createInterface({ input: chip.stdout as NodeJS.ReadableStream }).on('line', (line) => {
     if (line === 'running') running = true
@@ -46,6 +48,9 @@ afterAll(async () => {
   ports.remove()
 })
 
+/** The next bytes that are written to the chip so are written wrongly. */
+const spoil = (bytes: number) => chip.stdin?.write(`${JSON.stringify({ spoils: bytes })}\n`)
+
 const tell = (pin: number, closed?: boolean) => chip.stdin?.write(`${JSON.stringify({ pin, closed })}\n`)
 
 /** The board's number of the pin that a part's terminal hangs on, from the rig as it is kept. */
@@ -64,7 +69,7 @@ const pinOf = async (kind: string, terminal: string): Promise<number> => {
   return Number(name.slice(1)) + (name.startsWith('A') ? 14 : 0)
 }
 
-it('a chip that runs the program is found, drawn, wired and loaded; its pin moves the craft, and its lamp follows', async () => {
+it('a bare chip gets its program and its name, is wired and loaded; its pin moves the craft, and its lamp follows', async () => {
   const asked = (body: object) =>
     fetch(`${app.address}/api/rigs`, {
       method: 'POST',
@@ -77,10 +82,19 @@ it('a chip that runs the program is found, drawn, wired and loaded; its pin move
   craft = await new CraftSide(await app.craftPort()).open()
   await bench.openConnections()
   const port = '[data-port$="/chip"]'
-  await bench.sees('ATmega328P board', port)
-  await bench.click(`${port} [data-strong="true"]`)
-  await bench.clickWords('Draw it', '[role="dialog"] button')
-  await bench.sees('Board 1', '[role="dialog"]')
+  // It has nothing on it: what is said to it is not answered.
+  await bench.sees('nothing answers', port)
+  spoil(3)
+  await bench.clickWords('Load the program', `${port} button`)
+  // What was written wrongly is found when it is read back, and can be written again.
+  await bench.sees('What was read back is not what was written', port)
+  await bench.clickWords('Try again', `${port} button`)
+  await bench.sees('ATmega328P', port)
+  await bench.sees('Call it', port)
+  await bench.page.click(`${port} [aria-label="Name of the board"]`, { count: 3 })
+  await bench.page.keyboard.type('Lid board')
+  await bench.page.keyboard.press('Enter')
+  await bench.sees('Lid board by cable', '[role="dialog"]')
   await bench.page.keyboard.press('Escape')
   const next = async (label: string): Promise<void> => {
     await bench.sees(label, LIGHT)

@@ -241,6 +241,7 @@ export class Chip {
   constructor(
     readonly name: ChipName,
     kept?: Uint8Array,
+    private readonly program = imageOf(name),
   ) {
     this.kind = chipKinds[name]
     this.kept = new EEPROMMemoryBackend(this.kind.keptBytes)
@@ -252,7 +253,7 @@ export class Chip {
   private powerOn(): CPU {
     const { sram, pins, timers, usart, adc, twi } = this.kind
     // The emulator has room for registers up to 0x100 by itself.
-    const cpu = new CPU(new Uint16Array(imageOf(this.name).buffer), sram.bytes + sram.from - 0x100)
+    const cpu = new CPU(new Uint16Array(this.program.slice().buffer), sram.bytes + sram.from - 0x100)
     // As it woke up: what the program never writes stays like this, and tells how much it had to spare.
     cpu.data.fill(UNTOUCHED, sram.from)
     const letters = new Set(pins.map((p) => p[0] as keyof typeof ports))

@@ -6,6 +6,9 @@
 #include "store.hpp"
 #include "works.hpp"
 
+/** One more with each change of what this program can do; the computer knows the number of the one that it has. */
+constexpr uint8_t PROGRAM = 2;
+
 /** What a chip has room for. */
 template <typename Chip>
 class Board {
@@ -104,6 +107,13 @@ class Board {
     uint8_t end = 30;
     for (const char* c = hardware::model; *c != 0 && end < MOST_PAYLOAD; c++)
       p[end++] = static_cast<uint8_t>(*c);
+    // Behind a zero, which program this is.
+    static_assert(PROGRAM < 100, "two digits are meant");
+    if (end + 3 <= MOST_PAYLOAD) {
+      p[end++] = 0;
+      if (PROGRAM >= 10) p[end++] = static_cast<uint8_t>('0' + PROGRAM / 10);
+      p[end++] = static_cast<uint8_t>('0' + PROGRAM % 10);
+    }
     say(0x81, end);
   }
 

@@ -72,6 +72,8 @@ interface Asked {
 export class BoardTalk {
   identity = ''
   model = ''
+  /** The number of its program, where it is Clavik's own. */
+  program: number | null = null
   up = false
   problem: string | null = 'not connected yet'
   /** What the builder can do about it. */
@@ -257,6 +259,7 @@ export class BoardTalk {
     this.goDown()
     this.identity = m.identity
     this.model = m.model
+    this.program = m.program ?? null
     this.fingerprint = m.fingerprint
     this.boot = m.boot
     this.limits = m.limits

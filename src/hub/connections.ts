@@ -28,6 +28,8 @@ export class Connections {
   private readonly opened = new Map<string, Opened>()
   private rows: readonly ConnectionRow[] = []
   private running = false
+  /** Connections whose port somebody else has for a while. */
+  private readonly held = new Set<string>()
   private toldStandins = ''
 
   constructor(
@@ -47,7 +49,7 @@ export class Connections {
     }
     this.tellStandins()
     for (const row of wanted.values()) {
-      if (this.opened.has(row.id)) continue
+      if (this.opened.has(row.id) || this.held.has(row.id)) continue
       const client = this.clientOf(row)
       this.opened.set(row.id, { client, settings: JSON.stringify(row.settings) })
       if (this.running) client.open()
@@ -78,6 +80,22 @@ export class Connections {
     if (!hands.up || (text === this.toldStandins && !anew)) return
     this.toldStandins = text
     hands.send({ say: 'be', boards, crafts })
+  }
+
+  /** Takes a port from the connections that have it; what is given back lets them have it again. */
+  hold(path: string, rig: () => Rig): () => void {
+    const taken: string[] = []
+    for (const [id, { client }] of this.opened) {
+      if (client.line.where !== path) continue
+      this.opened.delete(id)
+      this.held.add(id)
+      taken.push(id)
+      client.close('its program is being written')
+    }
+    return () => {
+      for (const id of taken.splice(0)) this.held.delete(id)
+      this.match(rig())
+    }
   }
 
   /** Stand-ins have come to other ports, or gone: whoever waits for one tries at once. */

@@ -3,6 +3,7 @@ import type { Engine } from '../core/engine/engine'
 import { differingParts, holdsWanted } from '../core/harness/configuration'
 import type { Configuration } from '../core/harness/slot'
 import type { BoardStatus, ConnectionStatus, Status } from '../core/live/feed'
+import { PROGRAM } from '../core/programs/programs'
 import { boardsOf, type Rig } from '../core/rig/rig'
 import type { BoardRow, ConnectionRow } from '../core/rig/rows'
 import type { BoardClient } from './board-client'
@@ -68,12 +69,13 @@ export class HubStatus {
       insteadOf: moved ? meant : null,
       who: client?.carries === 'source' ? client.craft : (client?.model ?? ''),
       identity: client?.carries === 'board' && client.identity !== '' ? client.identity : null,
+      program: client?.carries === 'board' && up ? client.program : null,
       // One that is not there has none; asking keeps the count of it fresh.
       rateHz: client && up ? client.rate.update(t) : 0,
       delayMs: client && up && client.delayMs !== null ? tidyMs(client.delayMs) : null,
       dropped: client ? droppedOf(client) : 0,
       ...this.troubleOf(row, client),
-      odd: client?.carries === 'source' ? [...client.odd, ...this.renamedOf(row.id)] : [],
+      odd: client?.carries === 'source' ? [...client.odd, ...this.renamedOf(row.id)] : oldProgramOf(client),
     }
   }
 
@@ -146,3 +148,9 @@ const droppedOf = (client: Client): number =>
 
 /** As exactly as it is worth telling: it changes with every measurement. */
 const tidyMs = (ms: number): number => (ms < 10 ? Math.round(ms * 2) / 2 : Math.round(ms))
+
+/** That a board's program is older than the one that there is. */
+const oldProgramOf = (client: BoardClient | null): string[] =>
+  client?.up && client.program !== null && client.program < PROGRAM
+    ? [`Its program is number ${client.program}, and ${PROGRAM} comes with this Clavik: bring it up to date.`]
+    : []

@@ -21,6 +21,7 @@ import { soundRows, without } from './kept-rig'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
 import { type LookForPorts, Ports } from './ports'
+import { Programs } from './programs/programs'
 import { Proofs } from './proofs'
 import { RawView } from './raw-view'
 import { hangingOf, resolder } from './resolder'
@@ -63,6 +64,7 @@ export class Hub {
   readonly connections: Connections
   readonly hands: HandClient
   private readonly ports: Ports
+  private readonly programs: Programs
   private readonly raw: RawView
   database: 'up' | 'down' = 'down'
   private rigId: string | null = null
@@ -107,12 +109,23 @@ export class Hub {
     )
     this.ports = new Ports(settings.look, {
       isTaken: (path) => this.hasPort(path, true),
-      isWanted: (path) => this.hasPort(path, false),
+      isWanted: (path) => this.hasPort(path, false) || this.programs.isBusy(path),
+      program: (path) => this.programs.stateOf(path),
       board: () => this.tryMissing(),
-      changed: (came) => {
+      changed: (came, went) => {
+        for (const path of went) this.programs.forget(path)
         if (came.length > 0) this.tryMissing()
         this.tellStatus()
       },
+    })
+    this.programs = new Programs({
+      take: (path) => {
+        this.ports.leave(path)
+        return this.connections.hold(path, () => this.engine.rig)
+      },
+      ask: (path) => this.ports.ask(path),
+      answers: (path) => this.ports.answers(path) || this.boardIsUpOn(path),
+      changed: () => this.tellStatus(),
     })
     this.raw = new RawView(this.connections)
     this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
@@ -199,6 +212,11 @@ export class Hub {
   private hasPort(path: string, open: boolean): boolean {
     for (const { line } of this.connections.clients())
       if (line.where === path && (line.isUp || !open)) return true
+    return false
+  }
+
+  private boardIsUpOn(path: string): boolean {
+    for (const client of this.connections.boards()) if (client.up && client.line.where === path) return true
     return false
   }
 
@@ -559,6 +577,13 @@ export class Hub {
         break
       case 'settle':
         this.step({ is: 'settle', partIds: m.partIds })
+        break
+      case 'load program':
+        // Only what is plugged in: a page cannot name a file.
+        if (this.ports.isThere(m.path)) void this.programs.load(m.path)
+        break
+      case 'forget program':
+        this.programs.forget(m.path)
         break
       case 'ask port':
         this.ports.ask(m.path)

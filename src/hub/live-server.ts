@@ -31,7 +31,7 @@ const toHub = z.discriminatedUnion('say', [
     ]),
   }),
   z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
-  z.object({ say: z.literal('ask port'), path: z.string().max(200) }),
+  z.object({ say: z.enum(['ask port', 'load program', 'forget program']), path: z.string().max(200) }),
   z.object({ say: z.literal('raw'), connection: id.nullable() }),
   z.object({
     say: z.literal('raw send'),

@@ -2,6 +2,7 @@ import { readdir } from 'node:fs/promises'
 import { join } from 'node:path'
 import { USUAL_SPEED } from '../core/connections/board-serial'
 import type { FoundPort } from '../core/live/feed'
+import type { ProgramState } from '../core/programs/programs'
 import { BoardTalk } from './board-talk'
 import { SerialLine } from './lines/serial-line'
 
@@ -38,6 +39,8 @@ interface Port {
   state: 'not asked' | 'asking' | 'board' | 'nothing'
   identity: string | null
   model: string
+  /** The number of its program, where it is Clavik's own. */
+  number: number | null
   problem: string | null
   cure: string | null
 }
@@ -50,8 +53,10 @@ export interface PortSurroundings {
   readonly isWanted: (path: string) => boolean
   /** A board has answered on a port that no connection has. */
   readonly board: (path: string, identity: string) => void
+  /** How the writing of a program to what is on a port stands. */
+  readonly program: (path: string) => ProgramState | null
   /** Ports have come or gone. */
-  readonly changed: (came: readonly string[]) => void
+  readonly changed: (came: readonly string[], went: readonly string[]) => void
 }
 
 /**
@@ -92,13 +97,26 @@ export class Ports {
       this.ports.delete(path)
     }
     for (const path of came) {
-      const nothing = { identity: null, model: '', problem: null, cure: null }
+      const nothing = { identity: null, model: '', number: null, problem: null, cure: null }
       this.ports.set(path, { path, fresh: this.looked, state: 'not asked', ...nothing })
     }
     const wasThere = this.looked
     this.looked = true
-    if (came.length + went.length > 0) this.around.changed(came)
+    if (came.length + went.length > 0) this.around.changed(came, went)
     if (wasThere) for (const path of came) this.ask(path)
+  }
+
+  /** Whoever asks on a port stops, and what is known of it is forgotten. */
+  leave(path: string): void {
+    this.asking.get(path)?.()
+    const port = this.ports.get(path)
+    if (port)
+      Object.assign(port, { state: 'not asked', identity: null, model: '', number: null, problem: null })
+  }
+
+  /** Whether a board has answered on a port. */
+  answers(path: string): boolean {
+    return this.ports.get(path)?.state === 'board'
   }
 
   isThere(path: string): boolean {
@@ -133,9 +151,9 @@ export class Ports {
         heard += bytes.length
         talk.receive(bytes)
         if (talk.identity === '') return
-        const { identity, model } = talk
+        const { identity, model, program: number } = talk
         end()
-        Object.assign(port, { state: 'board', identity, model, problem: null, cure: null })
+        Object.assign(port, { state: 'board', identity, model, number, problem: null, cure: null })
         this.around.board(path, identity)
       },
       closed: ({ problem, cure }) => nothing(problem, cure),
@@ -164,9 +182,10 @@ export class Ports {
     return [...this.ports.values()]
       .sort((a, b) => (a.path < b.path ? -1 : 1))
       .map((p) => {
-        const { path, fresh, identity, model, problem, cure } = p
+        const { path, fresh, identity, model, number, problem, cure } = p
         const state = this.around.isTaken(path) ? 'in use' : p.state
-        return { path, what: wordsFor(path), fresh, state, identity, model, problem, cure }
+        const program = this.around.program(path)
+        return { path, what: wordsFor(path), fresh, state, identity, model, number, program, problem, cure }
       })
   }
 }

@@ -47,6 +47,8 @@ export type FromBoard =
       readonly boot: number
       readonly limits: BoardLimits
       readonly model: string
+      /** The number of the program that comes with Clavik, where it is that which runs there. */
+      readonly program?: number
     }
   /** Reports, numbered one after the other from `number` on. */
   | {
@@ -169,6 +171,7 @@ const fromBoardPayload = (m: FromBoard): number[] => {
         ...u16(m.limits.slots),
         ...u32(m.limits.bytesPerS),
         ...words(m.model),
+        ...(m.program === undefined ? [] : [0, ...words(String(m.program))]),
       ]
     case 'inputs':
     case 'all inputs':
@@ -241,6 +244,12 @@ const readToBoard = (f: Frame): ToBoard | null => {
   }
 }
 
+/** A model, and behind a zero the number of its program. */
+const modelAndProgram = (text: string): { model: string; program?: number } => {
+  const [model = '', program = ''] = text.split('\0')
+  return /^\d{1,5}$/.test(program) ? { model, program: Number(program) } : { model }
+}
+
 const readFromBoard = (f: Frame): FromBoard | null => {
   const p = f.payload
   switch (f.type) {
@@ -258,7 +267,7 @@ const readFromBoard = (f: Frame): FromBoard | null => {
           slots: get16(p, 24),
           bytesPerS: get32(p, 26),
         },
-        model: toWords(p.subarray(30)),
+        ...modelAndProgram(toWords(p.subarray(30))),
       }
     case fromBoardType.inputs:
     case fromBoardType['all inputs']: {

@@ -4,7 +4,7 @@ import { pinOf } from '../catalogue/boards'
 import type { ChannelAbility, ExpanderKind } from '../catalogue/expander-kind'
 import { channelsOf, expanderKind } from '../catalogue/expanders'
 import { modelOf } from '../catalogue/own-board'
-import { type Aspect, isIndicator, type PartKind, type Terminal } from '../catalogue/part-kind'
+import { type Aspect, isIndicator, type NeedleDrive, type PartKind, type Terminal } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import type { Place } from '../catalogue/place'
 import { aspectFor } from '../rig/binding'
@@ -46,6 +46,13 @@ interface End {
 
 const isEnd = (e: End | Unwired): e is End => 'place' in e
 
+/** A frequency comes from a timer of the board itself. */
+const needleNeed: Record<NeedleDrive, ChannelAbility | null> = {
+  'four-wire': 'coil',
+  servo: 'servo',
+  frequency: null,
+}
+
 /** What may hang on a channel, of a terminal of this part; null for what only a pin will do. */
 export const channelNeed = (kind: PartKind, terminal: Terminal): ChannelAbility | null => {
   switch (terminal.role) {
@@ -58,7 +65,7 @@ export const channelNeed = (kind: PartKind, terminal: Terminal): ChannelAbility 
       return 'lamp'
     case 'drive': {
       const aspect = kind.aspects.find((a) => isIndicator(a) && boardTerminals(kind, a).includes(terminal.id))
-      if (aspect?.kind === 'needle') return aspect.drive === 'servo' ? 'servo' : 'coil'
+      if (aspect?.kind === 'needle') return needleNeed[aspect.drive]
       // A TM1637 answers on its data line; a channel goes one way.
       const answers = aspect?.kind === 'digits' && aspect.driver === 'TM1637'
       return aspect === undefined || answers ? null : 'line'

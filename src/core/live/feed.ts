@@ -3,6 +3,7 @@ import type { Agreement } from '../engine/agreement'
 import type { Exercise } from '../engine/input'
 import type { TraceRow } from '../engine/trace-row'
 import type { BoardLimits } from '../harness/board-limits'
+import type { ProgramState } from '../programs/programs'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
@@ -24,6 +25,8 @@ export interface ConnectionStatus {
   readonly who: string
   /** Of a board, as it said. */
   readonly identity: string | null
+  /** The number of a board's program, where it is Clavik's own. */
+  readonly program: number | null
   /** Frames heard a second. */
   readonly rateHz: number
   /** Milliseconds from a question to its answer, when last measured. */
@@ -47,6 +50,10 @@ export interface FoundPort {
   readonly state: 'not asked' | 'asking' | 'board' | 'nothing' | 'in use'
   readonly identity: string | null
   readonly model: string
+  /** The number of the program of the board there, where it is Clavik's own. */
+  readonly number: number | null
+  /** How the writing of a program to what is there stands; null where nobody has begun to. */
+  readonly program: ProgramState | null
   readonly problem: string | null
   readonly cure: string | null
 }
@@ -204,6 +211,9 @@ export type ToHub =
   | { readonly say: 'settle'; readonly partIds: readonly string[] }
   /** A port is asked whether a board answers there. */
   | { readonly say: 'ask port'; readonly path: string }
+  /** The program that fits is written to the chip on a port; or what came of that has been read. */
+  | { readonly say: 'load program'; readonly path: string }
+  | { readonly say: 'forget program'; readonly path: string }
   /** Whether this tab looks at what goes over a connection. */
   | { readonly say: 'raw'; readonly connection: string | null }
   /** Bytes to be sent by hand, as hexadecimal digits. */

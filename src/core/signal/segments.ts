@@ -17,8 +17,6 @@ const lit: Readonly<Record<string, string>> = {
   '°': 'abfg',
   '"': 'bf',
   "'": 'f',
-  '[': 'adef',
-  ']': 'abcd',
   '?': 'abeg',
   A: 'abcefg',
   b: 'cdefg',
@@ -43,6 +41,8 @@ const lit: Readonly<Record<string, string>> = {
   U: 'bcdef',
   u: 'cde',
   y: 'bcdfg',
+  '[': 'adef',
+  ']': 'abcd',
 }
 
 /** The segments of a character, also in its other size where it has none of its own; none for what seven cannot show. */

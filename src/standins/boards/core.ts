@@ -1,19 +1,7 @@
-import { existsSync, readFileSync } from 'node:fs'
-import { dirname, join } from 'node:path'
-import { fileURLToPath } from 'node:url'
+import { readFileSync } from 'node:fs'
 import type { Micros } from '../../core/units-of-measure'
+import { ofProject } from '../../process/of-project'
 import type { Pins } from './pins'
-
-/** A file of this project, from wherever what runs was put. */
-const ofProject = (path: string): string => {
-  let folder = dirname(fileURLToPath(import.meta.url))
-  while (!existsSync(join(folder, path))) {
-    const above = dirname(folder)
-    if (above === folder) throw new Error(`${path} is not there`)
-    folder = above
-  }
-  return join(folder, path)
-}
 
 /** The boards' program, made once for all of them. `docs/firmware.md` */
 let program: WebAssembly.Module | null = null

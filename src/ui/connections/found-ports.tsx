@@ -1,11 +1,13 @@
 'use client'
 import { USUAL_SPEED } from '@/core/connections/board-serial'
 import type { FoundPort } from '@/core/live/feed'
+import { PROGRAM } from '@/core/programs/programs'
 import { boardsOf, connectionsOf } from '@/core/rig/rig'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
 import { addConnection } from './add-connection'
+import { ProgramFlow } from './program-flow'
 
 /** What is plugged in here, what answers on it, and what can be done with it. */
 export const FoundPorts = () => {
@@ -20,7 +22,7 @@ export const FoundPorts = () => {
             : 'what is plugged in from now on is asked at once, what was there before only when you say so'}
         </span>
       </h3>
-      <ul className="max-h-[136px] overflow-y-auto">
+      <ul className="max-h-[176px] overflow-y-auto">
         {found.map((port) => (
           <PortLine key={port.path} port={port} />
         ))}
@@ -46,6 +48,10 @@ const PortLine = ({ port }: { port: FoundPort }) => {
         dataBits: 8,
       },
     )
+  const own = useStore((s) => s.status?.connections.find((c) => c.id === row?.id)?.program)
+  const number = port.number ?? own ?? null
+  const isOld = number !== null && number < PROGRAM
+  if (port.program) return <ProgramFlow port={port} program={port.program} drawn={drawn} row={row} />
   return (
     <li
       data-port={path}
@@ -75,6 +81,11 @@ const PortLine = ({ port }: { port: FoundPort }) => {
             <i className="mono text-ink2 not-italic">{identity?.slice(0, 8)}</i>
           </>
         )}
+        {isOld && (
+          <span className="block text-warn">
+            its program is number {number}; {PROGRAM} comes with this Clavik
+          </span>
+        )}
         {state === 'nothing' && (
           <span>
             <Mark shape="warn" words="no board" /> {problem}. <span className="text-ink2">{cure}</span>
@@ -82,6 +93,17 @@ const PortLine = ({ port }: { port: FoundPort }) => {
         )}
       </span>
       <span className="flex gap-1.5">
+        {(state === 'nothing' || isOld) && (
+          <button
+            type="button"
+            className="btn"
+            data-strong="true"
+            title="Finds out which chip it has, writes the program that fits, and reads it back. Who it is and what it holds stays."
+            onClick={() => sayToHub({ say: 'load program', path })}
+          >
+            {isOld ? 'Bring up to date' : 'Load the program'}
+          </button>
+        )}
         {(state === 'not asked' || state === 'nothing') && (
           <button type="button" className="btn" onClick={() => sayToHub({ say: 'ask port', path })}>
             Ask

@@ -68,4 +68,25 @@ const servoGauge = (dialMm: number): PartKind => ({
   ],
 })
 
-export const gauges: PartKind[] = [gauge(36), gauge(50), twinGauge(50), servoGauge(36)]
+/** An instrument that counts pulses, as revolution counters do: the board gives it a frequency. */
+const pulseGauge = (dialMm: number): PartKind => ({
+  id: `gauge-pulses-${dialMm}`,
+  name: `Gauge, ${dialMm} mm, driven by pulses`,
+  family: 'gauge',
+  varies: 'how many pulses a second take it through its whole travel; 400 are meant here',
+  draws: { typicalMa: 60, mostMa: 90 },
+  volts: { least: 4.5, most: 15 },
+  mount: behindDial(dialMm, 8, 40),
+  front: { look: 'gauge', dialMm },
+  frontMm: { width: dialMm + 4, height: dialMm + 4 },
+  terminals: [
+    { id: 'ground', name: 'ground', role: 'ground' },
+    { id: 'plus', name: 'supply', role: 'plus' },
+    { id: 'pulses', name: 'pulses', role: 'drive', needs: 'frequency' },
+  ],
+  aspects: [
+    { kind: 'needle', id: 'needle', drive: 'frequency', terminals: ['pulses'], travelDeg: 270, degPerS: 400 },
+  ],
+})
+
+export const gauges: PartKind[] = [gauge(36), gauge(50), twinGauge(50), servoGauge(36), pulseGauge(52)]

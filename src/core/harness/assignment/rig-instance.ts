@@ -319,5 +319,6 @@ const abilitiesFor = (kind: PartKind, terminal: Terminal, lead: LeadRow | undefi
   const need = channelNeed(kind, terminal)
   // A pin will do for a line; it goes on a channel only where somebody has put it on one.
   if (need === 'line' && lead?.channel != null) return ability.line
-  return need === null || need === 'line' || need === 'bus' ? ability.drive : ability[need]
+  if (need !== null && need !== 'line' && need !== 'bus') return ability[need]
+  return ability.drive | (terminal.needs ? ability[terminal.needs] : 0)
 }
