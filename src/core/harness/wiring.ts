@@ -4,7 +4,13 @@ import { pinOf } from '../catalogue/boards'
 import type { ChannelAbility, ExpanderKind } from '../catalogue/expander-kind'
 import { channelsOf, expanderKind } from '../catalogue/expanders'
 import { modelOf } from '../catalogue/own-board'
-import { type Aspect, isIndicator, type NeedleDrive, type PartKind, type Terminal } from '../catalogue/part-kind'
+import {
+  type Aspect,
+  isIndicator,
+  type NeedleDrive,
+  type PartKind,
+  type Terminal,
+} from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import type { Place } from '../catalogue/place'
 import { aspectFor } from '../rig/binding'
