@@ -66,7 +66,7 @@ describe('a chip with nothing but its bootloader', { timeout: 120_000 }, () => {
     expect(program.every((b) => b === 0xff)).toBe(true)
   })
 
-  it('that writes a byte wrongly is found out, and one that falls silent too', async () => {
+  it('that writes a byte wrongly is found out', async () => {
     const spoiled = await bootloader('atmega328p', { spoils: (a) => a === 5000 })
     const found = await probe(spoiled.path)
     if ('problem' in found) throw new Error(found.problem)
@@ -74,11 +74,19 @@ describe('a chip with nothing but its bootloader', { timeout: 120_000 }, () => {
     expect(wrong?.problem).toBe('what was read back is not what was written')
   })
 
+  it('that falls silent half-way is a sentence with what to try', async () => {
+    const silent = await bootloader('atmega328p', { silentAfter: 9000 })
+    const found = await probe(silent.path)
+    if ('problem' in found) throw new Error(found.problem)
+    const broken = await writeProgram(silent.path, found, () => {}, 2500)
+    expect(broken?.problem).toBe('its bootloader stopped answering')
+    expect(broken?.cure).toContain('reset')
+  })
+
   it('that does not answer at all is a sentence with what to try', async () => {
     far = new SerialPort({ path: await ports.plug('a'), baudRate: 115_200 })
     const none = await probe(join(ports.folder, 'a'))
     expect(none).toMatchObject({ problem: 'no bootloader answers', cure: expect.stringContaining('reset') })
-    ports.unplug('b')
     expect(await probe('/dev/no-such-port')).toHaveProperty('problem')
   })
 })

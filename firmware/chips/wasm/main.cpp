@@ -22,7 +22,7 @@ GIVEN(frequency) void givenFrequency(uint32_t pin, uint32_t hertz);
 GIVEN(steps) void givenSteps(uint32_t pin, uint32_t blank);
 GIVEN(transfer) uint32_t givenTransfer(uint32_t address, const uint8_t* out, uint32_t outCount, uint8_t* in, uint32_t inCount);
 GIVEN(send) void givenSend(uint32_t byte);
-GIVEN(keeps) void givenKeeps();
+GIVEN(keeps) void givenKeeps(uint32_t at);
 GIVEN(newIdentity) void givenNewIdentity(uint8_t* to);
 
 // A compiler may ask for these by itself.
@@ -110,7 +110,7 @@ uint8_t kept(uint16_t at) { return keptBytes[at]; }
 bool keepsNow() { return true; }
 void keep(uint16_t at, uint8_t value) {
   keptBytes[at] = value;
-  givenKeeps();
+  givenKeeps(at);
 }
 void newIdentity(uint8_t* to) { givenNewIdentity(to); }
 

@@ -9,7 +9,13 @@ export type Step = 'writing' | 'verifying'
 const programmers = { commands: 'arduino', messages: 'wiring' } as const
 /** What one mark of its progress stands for. */
 const MARKS = 50
-const MOST_MS = 180_000
+/** It makes a mark several times a second; by itself it tries for minutes before it gives up. */
+const STALL_MS = 10_000
+
+const silent = trouble(
+  'its bootloader stopped answering',
+  'Press its reset button, or pull the cable out and plug it in, and try again.',
+)
 
 /** What it says, and what that means for whoever stands before the board. */
 const meanings: readonly (readonly [RegExp, string, string])[] = [
@@ -20,8 +26,8 @@ const meanings: readonly (readonly [RegExp, string, string])[] = [
   ],
   [
     /not in sync|no response|not responding|protocol error|timeout|programmer is not responding/i,
-    'its bootloader stopped answering',
-    'Press its reset button, or pull the cable out and plug it in, and try again.',
+    silent.problem,
+    silent.cure ?? '',
   ],
   [
     /permission denied|access denied/i,
@@ -73,6 +79,7 @@ export const writeProgram = (
   path: string,
   { chip, way }: Found,
   progress: (at: Step, share: number) => void,
+  stallMs = STALL_MS,
 ): Promise<Trouble | null> =>
   new Promise((resolve) => {
     const image = ofProject(`firmware/images/${chip.image}`)
@@ -80,8 +87,15 @@ export const writeProgram = (
     // What the chip keeps without power stays: who it is, and what it holds.
     const child = spawn('avrdude', [...args, '-D', '-U', `flash:w:${image}:i`])
     let said = ''
-    const patience = setTimeout(() => child.kill('SIGKILL'), MOST_MS)
+    let stalled = false
+    const giveUp = () => {
+      stalled = true
+      child.kill('SIGKILL')
+    }
+    let patience = setTimeout(giveUp, stallMs)
     const hear = (text: Buffer) => {
+      clearTimeout(patience)
+      patience = setTimeout(giveUp, stallMs)
       said += text.toString('latin1')
       const now = progressOf(said)
       if (now) progress(now.at, now.share)
@@ -99,6 +113,6 @@ export const writeProgram = (
     })
     child.on('close', (code) => {
       clearTimeout(patience)
-      resolve(code === 0 ? null : troubleOf(said))
+      resolve(code === 0 ? null : stalled ? silent : troubleOf(said))
     })
   })

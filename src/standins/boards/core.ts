@@ -31,8 +31,8 @@ export interface CoreSettings {
   readonly kept: Uint8Array | null
   /** Between −1 and 1: noise of its converter, in counts and a half. */
   readonly noise: () => number
-  /** It wrote something into that memory. */
-  readonly keeps: () => void
+  /** It wrote a byte into that memory, and where. */
+  readonly keeps: (at: number) => void
 }
 
 /** The converter's full scale, and its peak noise. */
@@ -104,7 +104,7 @@ export class Core {
         return read ? 1 : 0
       },
       send: (byte: number) => void this.said.push(byte),
-      keeps: () => this.settings.keeps(),
+      keeps: (at: number) => this.settings.keeps(at),
       newIdentity: (at: number) =>
         this.bytes(at, 8).set(Buffer.from(this.settings.identity, 'hex').subarray(0, 8)),
     }
