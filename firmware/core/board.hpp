@@ -409,6 +409,8 @@ class Board {
   /** Shows what it was told; at rest where nobody has been heard for long. */
   void show(uint32_t now) {
     const bool alone = now - heardAt_ > SILENCE_US;
+    // However long it lasts: the clock comes round in 71 minutes.
+    if (alone) heardAt_ = now - SILENCE_US - 1;
     if (alone && !resting_) {
       rests_++;
       works_.forget();

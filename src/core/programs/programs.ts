@@ -66,6 +66,8 @@ export type ProgramState =
   | { readonly at: 'done'; readonly chip: string }
   | {
       readonly at: 'failed'
+      /** What it was about then. */
+      readonly during: 'asking' | 'writing' | 'verifying' | 'starting'
       /** The chip, if it was found out. */
       readonly chip: string | null
       readonly problem: string

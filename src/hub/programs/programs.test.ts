@@ -57,11 +57,20 @@ describe('a program that is loaded', () => {
   it('fails with a sentence, gives the port back, and can be begun again', async () => {
     let tries = 0
     const { programs, hands } = port({
-      write: async () => (tries++ === 0 ? { problem: 'it broke off', cure: null } : null),
+      write: async (_, __, progress) => {
+        progress('verifying', 0.5)
+        return tries++ === 0 ? { problem: 'it broke off', cure: null } : null
+      },
     })
     await programs.load('/dev/a')
     expect(programs.stateOf('/dev/a')).toEqual({
-      ...{ at: 'failed', chip: 'ATmega328P', problem: 'it broke off', cure: 'Try again.' },
+      ...{
+        at: 'failed',
+        during: 'verifying',
+        chip: 'ATmega328P',
+        problem: 'it broke off',
+        cure: 'Try again.',
+      },
     })
     expect(hands).toEqual(['taken', 'given back'])
     await programs.load('/dev/a')

@@ -60,8 +60,11 @@ export class Programs {
     if (this.isBusy(path) || at === 'starting') return
     this.be(path, { at: 'asking' })
     const giveBack = this.around.take(path)
-    const failed = (chip: string | null, { problem, cure }: Trouble) =>
-      this.be(path, { at: 'failed', chip, problem, cure: cure ?? 'Try again.' })
+    const failed = (chip: string | null, { problem, cure }: Trouble) => {
+      const now = this.states.get(path)?.at
+      const during = now === 'writing' || now === 'verifying' || now === 'starting' ? now : 'asking'
+      this.be(path, { at: 'failed', during, chip, problem, cure: cure ?? 'Try again.' })
+    }
     try {
       const found = await this.tools.probe(path)
       if ('problem' in found) {
@@ -97,6 +100,7 @@ export class Programs {
     }
     this.be(path, {
       at: 'failed',
+      during: 'starting',
       chip,
       problem: 'it was written and read back, but does not answer',
       cure: 'Press its reset button, or pull the cable out and plug it in, and ask it.',

@@ -180,6 +180,30 @@ describe('a simulated board', () => {
     expect([bench.level(26), bench.level(27)]).toEqual([0, 255])
   })
 
+  it('does not go to rest because what it hears comes between its turns', () => {
+    const bench = new Bench().say({ say: 'start' })
+    for (let i = 0; i < 300; i++) {
+      bench.run(10)
+      bench.now += 7000
+      bench.beat()
+      bench.now -= 7000
+    }
+    const rests = bench.heard.flatMap((m) => (m.say === 'heartbeat' ? [m.rests] : []))
+    expect(rests.length).toBeGreaterThan(8)
+    expect(new Set(rests)).toEqual(new Set([0]))
+  })
+
+  it('rests once, however long nobody is heard', () => {
+    const bench = new Bench().say({ say: 'start' })
+    for (let i = 0; i < 4 * 3600; i++) {
+      bench.now += 1_000_000
+      bench.board.step(bench.now)
+    }
+    const rests = bench.heard.flatMap((m) => (m.say === 'heartbeat' ? [m.rests] : []))
+    expect(rests.at(-1)).toBe(1)
+    expect(bench.level(27)).toBe(255)
+  })
+
   it('keeps its old configuration when a load is cut off, damaged or of another kind', () => {
     const bytes = encodeConfiguration({
       chips: [],

@@ -30,6 +30,7 @@ export class SimulatedBoard {
   private readonly core: Core
   private connected = false
   private isOn = false
+  private at: Micros = 0
   private kept = ''
   private keptIsOld = true
 
@@ -61,6 +62,7 @@ export class SimulatedBoard {
   private on(now: Micros): void {
     if (this.isOn) return
     this.isOn = true
+    this.at = now
     this.say(this.core.begin(now))
   }
 
@@ -103,7 +105,8 @@ export class SimulatedBoard {
   /** Power goes and comes back: what it kept stays, all else begins anew. The line may never notice. */
   restart(now: Micros): void {
     this.isOn = true
-    this.say(this.core.begin(now))
+    this.at = Math.max(this.at, now)
+    this.say(this.core.begin(this.at))
   }
 
   connect(now: Micros): void {
@@ -121,14 +124,16 @@ export class SimulatedBoard {
 
   receive(bytes: Uint8Array, now: Micros): void {
     this.on(now)
-    this.say(this.core.receive(bytes, now))
+    // Its own time goes on with its turns alone: what comes between two of them comes with the one before.
+    this.say(this.core.receive(bytes, this.at))
   }
 
   /** Lets time pass: contacts settle, and the program has a turn. */
   step(now: Micros): void {
     this.on(now)
+    this.at = Math.max(this.at, now)
     this.hands.settle(now)
-    this.say(this.core.step(now))
+    this.say(this.core.step(this.at))
   }
 
   /** Whether a hand is on it: contacts bounce, knobs turn, what changed is not settled yet. */

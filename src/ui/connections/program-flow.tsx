@@ -23,9 +23,8 @@ const titles: Record<StepName, string> = {
   done: 'Name',
 }
 
-/** Where it stands, or stood when it failed: without a chip while it was asked, else while it was written. */
-const stepOf = (program: ProgramState): StepName =>
-  program.at !== 'failed' ? program.at : program.chip === null ? 'asking' : 'writing'
+/** Where it stands, or stood when it failed. */
+const stepOf = (program: ProgramState): StepName => (program.at === 'failed' ? program.during : program.at)
 
 /** From a board that has just been plugged in to one that is in the rig: what is done now, and what comes. */
 export const ProgramFlow = ({
@@ -41,6 +40,7 @@ export const ProgramFlow = ({
 }) => {
   const { path } = port
   const now = steps.indexOf(stepOf(program))
+  const isIn = row !== undefined || drawn !== undefined
   const failed = program.at === 'failed' ? program : null
   const forget = () => sayToHub({ say: 'forget program', path })
   return (
@@ -57,11 +57,11 @@ export const ProgramFlow = ({
         {steps.map((step, i) => (
           <Step
             key={step}
-            title={step === 'done' && (row || drawn) ? 'Ready' : titles[step]}
+            title={step === 'done' && isIn ? 'Ready' : titles[step]}
             shape={
               failed && i === now
                 ? 'fault'
-                : i < now || program.at === 'done'
+                : i < now || (program.at === 'done' && isIn)
                   ? 'ok'
                   : i === now
                     ? 'wait'
@@ -92,7 +92,7 @@ export const ProgramFlow = ({
         </p>
       )}
       {program.at === 'done' &&
-        (row || drawn ? (
+        (isIn ? (
           <p className="flex items-center gap-2 pt-1.5">
             <span className="min-w-0 flex-1">
               {drawn?.name ?? row?.name} has the program that comes with this Clavik. Who it is and what it
@@ -195,6 +195,9 @@ const NameIt = ({ port, forget }: { port: FoundPort; forget: () => void }) => {
         <input
           className="mono w-[220px]"
           aria-label="Name of the board"
+          // biome-ignore lint/a11y/noAutofocus: what one waited for is here, and asks for nothing but this
+          autoFocus
+          onFocus={(event) => event.target.select()}
           value={name ?? fresh?.name ?? ''}
           maxLength={60}
           onChange={(event) => setName(event.target.value)}
