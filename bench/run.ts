@@ -5,6 +5,7 @@ import { benchConnections } from './connections'
 import { benchContactToLamp } from './contact-to-lamp'
 import { benchEngineFrame } from './engine-frame'
 import { benchFeed } from './feed'
+import { benchFirmware } from './firmware'
 import { benchMemory } from './memory'
 import { benchPanel } from './panel'
 import { benchSoak } from './soak'
@@ -22,6 +23,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   panel: benchPanel,
   contact: benchContactToLamp,
   connections: benchConnections,
+  firmware: benchFirmware,
 }
 
 /** Takes an hour, so it runs only when it is asked for by name. */
