@@ -313,8 +313,9 @@ class Board {
     if (most > INPUTS_A_FRAME) most = INPUTS_A_FRAME;
     uint8_t found = 0;
     const uint16_t ms = static_cast<uint16_t>(ms_);
-    for (uint16_t i = 0; i < works_.count(); i++) {
-      auto& slot = works_.slot(i);
+    auto* at = works_.slots();
+    for (uint16_t i = 0; i < works_.count(); i++, at++) {
+      auto& slot = *at;
       if (!works_.isInput(slot.head)) continue;
       const bool wasKnown = slot.flags & works_.KNOWN;
       const uint16_t before = slot.b;
@@ -352,7 +353,7 @@ class Board {
     bool said = false;
     inputs_ = 0;
     for (uint16_t i = 0; i < works_.count(); i++) {
-      auto& slot = works_.slot(i);
+      auto& slot = works_.slots()[i];
       if (!works_.isInput(slot.head)) continue;
       works_.look(slot, static_cast<uint16_t>(ms_), true);
       slot.flags |= works_.KNOWN;

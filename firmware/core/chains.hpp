@@ -24,6 +24,8 @@ class Chains {
   }
 
   void clear() { count_ = 0; }
+  /** Whether a contact on any of them has opened or closed since the turn before. */
+  bool hasMoved() const { return moved_; }
   uint8_t count() const { return count_; }
 
   /** One more, whose pins are kept from `at` on; all chips before anything on their channels. */
@@ -158,6 +160,8 @@ class Chains {
 
   /** Reads all inputs that hang on pins. */
   void scan() {
+    moved_ = arrived_;
+    arrived_ = false;
     for (uint8_t i = 0; i < count_; i++) {
       Chain& chain = chains_[i];
       if (chain.kind == HC165) scanShifted(chain);
@@ -202,8 +206,12 @@ class Chains {
       Sixteen& chip = memory_.template as<Sixteen>(chain.mem);
       if (job.inCount == 2) {
         // One that does not answer has no closed contacts.
-        chip.open[0] = well ? job.in[0] : 0xff;
-        chip.open[1] = well ? job.in[1] : 0xff;
+        for (uint8_t i = 0; i < 2; i++) {
+          const uint8_t now = well ? job.in[i] : 0xff;
+          // Between two turns: the next one looks.
+          if (chip.open[i] != now) arrived_ = true;
+          chip.open[i] = now;
+        }
       } else if (well && chain.stage < RUNS) chain.stage++;
       return;
     }
@@ -244,7 +252,7 @@ class Chains {
                                 : chain.kind == TLC5940                    ? chain.chips * 16
                                                                            : 16);
   }
-  uint8_t pinOf(const Chain& chain, uint8_t i) const { return kept_.at(static_cast<uint16_t>(chain.at + i)); }
+  uint8_t pinOf(const Chain& chain, uint8_t i) const { return kept_.sure(static_cast<uint16_t>(chain.at + i)); }
 
   static void put(uint8_t* bits, uint8_t channel, bool on) {
     const uint8_t mask = static_cast<uint8_t>(1 << (channel & 7));
@@ -267,13 +275,14 @@ class Chains {
     hardware::drive(load, false);
     hardware::drive(load, true);
     uint8_t* bits = memory_.at(chain.mem);
-    for (uint8_t c = 0; c < chain.chips; c++) bits[c] = static_cast<uint8_t>(~hardware::shiftIn(data, clock));
+    for (uint8_t c = 0; c < chain.chips; c++) take(bits[c], static_cast<uint8_t>(~hardware::shiftIn(data, clock)));
   }
 
   /** Goes through all channels in an order in which one address line changes at a time (Gray's code). */
   void scanSelected(Chain& chain) {
     const uint8_t signal = pinOf(chain, 0);
     uint8_t* bits = memory_.at(chain.mem);
+    uint8_t now[2] = {0, 0};
     uint8_t channel = 0;
     for (uint8_t i = 0; i < 16; i++) {
       const uint8_t next = static_cast<uint8_t>(i ^ (i >> 1));
@@ -281,8 +290,15 @@ class Chains {
       for (uint8_t k = 0; k < 4; k++)
         if (i == 0 || ((next ^ channel) & (1 << k))) hardware::drive(pinOf(chain, static_cast<uint8_t>(k + 1)), (next & (1 << k)) != 0);
       channel = next;
-      put(bits, channel, hardware::isLow(signal));
+      put(now, channel, hardware::isLow(signal));
     }
+    take(bits[0], now[0]);
+    take(bits[1], now[1]);
+  }
+
+  void take(uint8_t& bits, uint8_t now) {
+    if (bits != now) moved_ = true;
+    bits = now;
   }
 
   void sendOnOff(const Chain& chain) {
@@ -388,4 +404,6 @@ class Chains {
   Chain chains_[MOST];
   uint8_t count_ = 0;
   uint8_t refreshed_ = 0;
+  bool moved_ = false;
+  bool arrived_ = false;
 };

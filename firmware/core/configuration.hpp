@@ -78,6 +78,8 @@ struct SlotRead {
   uint8_t kind, flags;
   /** How many places it has, and the first of them. */
   uint8_t places;
+  /** How many of them are channels of chips. */
+  uint8_t channels;
   uint16_t first;
   /** Digits; columns and rows; lamps; travel and speed: as its kind has it. */
   uint16_t size, other;
@@ -92,13 +94,12 @@ template <typename Source>
 Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins, SlotRead& slot) {
   bool isThere = true;
   bool isFit = true;
-  slot = SlotRead{static_cast<uint8_t>(head & 15), static_cast<uint8_t>(head & 0xf0), 0, 0, 0, 0, 0};
-  uint8_t channels = 0;
+  slot = SlotRead{static_cast<uint8_t>(head & 15), static_cast<uint8_t>(head & 0xf0), 0, 0, 0, 0, 0, 0};
   const auto place = [&](bool onBoard) {
     const uint16_t from = r.at();
     const uint16_t at = r.number();
     if (slot.places++ == 0) slot.first = at;
-    if (at >= CHANNELS_FROM) channels++;
+    if (at >= CHANNELS_FROM) slot.channels++;
     // Pins are one byte, however long a number might be made: that is how they are found again.
     if (at < CHANNELS_FROM ? at >= pins || r.at() != from + 1 : onBoard) isThere = false;
   };
@@ -141,7 +142,7 @@ Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins, SlotRead& slot) {
     case NEEDLE:
       places((slot.flags & PULSES) != 0);
       // All of it on the board, or all on a chip.
-      if (channels > 0 && channels != slot.places) isFit = false;
+      if (slot.channels > 0 && slot.channels != slot.places) isFit = false;
       slot.size = r.number();
       slot.other = r.number();
       if (slot.size == 0 || slot.size > MOST_TRAVEL_DEG || slot.other == 0) isFit = false;

@@ -52,6 +52,9 @@ class Store {
   /** A byte of what it holds; 0xFF beyond its end. */
   uint8_t at(uint16_t i) const { return i < length_ ? hardware::kept(static_cast<uint16_t>(data(bank_) + i)) : 0xff; }
 
+  /** A byte of what it holds, for whoever has read it before and knows that it is there. */
+  uint8_t sure(uint16_t i) const { return hardware::kept(static_cast<uint16_t>(from_ + i)); }
+
   /** A byte of what is being loaded, which nothing counts on yet. */
   uint16_t loadAt(uint16_t i) const { return static_cast<uint16_t>(data(other()) + i); }
   uint8_t loaded(uint16_t i) const { return hardware::kept(loadAt(i)); }
@@ -116,8 +119,10 @@ class Store {
     else if (lengths[1] == 0xffff) bank_ = 0;
     else bank_ = ahead > 0 && ahead < 128 ? 1 : 0;
     length_ = lengths[bank_];
+    from_ = data(bank_);
   }
 
   uint16_t length_ = 0;
+  uint16_t from_ = 0;
   uint8_t bank_ = 0;
 };

@@ -26,11 +26,20 @@ inline uint32_t hashOf(uint16_t slot, uint16_t state) {
   return hashOf(slot, 0, bytes, 2);
 }
 
+/** What is kept, once it was found to be sound: read without looking for its end. */
+template <typename Kept>
+struct Sure {
+  const Kept& kept;
+  uint8_t at(uint16_t i) const { return kept.sure(i); }
+  static constexpr uint16_t length() { return 0xffff; }
+};
+
 template <typename Chip>
 class Works {
  public:
   using Kept = Store<Chip::KEPT_BYTES>;
   using Memory = Arena<Chip::MEMORY_BYTES>;
+  using SureReader = Reader<Sure<Kept>>;
 
   explicit Works(const Kept& kept) : kept_(kept), chains_(memory_, kept) {}
 
@@ -145,7 +154,7 @@ class Works {
 
   static constexpr bool isInput(uint8_t head) { return (head & 15) != LAMP && (head & 15) < DIGITS; }
 
-  enum Flag : uint8_t { IS_TOLD = 1, KNOWN = 2, SEEN = 4, SETTLED = 8 };
+  enum Flag : uint8_t { IS_TOLD = 1, KNOWN = 2, SEEN = 4, SETTLED = 8, ON_CHIPS = 16, RESTFUL = KNOWN | SETTLED | ON_CHIPS };
 
   /** One slot as it runs. What its numbers mean is its kind's business; larger kinds have a device in memory, at `b`. */
   struct Slot {
@@ -157,11 +166,14 @@ class Works {
     uint8_t c;
     uint8_t kind() const { return head & 15; }
   };
-  Slot& slot(uint16_t i) { return slots()[i]; }
+  Slot* slots() { return reinterpret_cast<Slot*>(memory_.at(0)); }
 
   /** What an input stands at now, once it has settled; `all` takes it as it is. True when there is something to tell, in `b`. */
   bool look(Slot& slot, uint16_t ms, bool all) {
-    Reader<Kept> r(kept_, slot.at);
+    // What hangs on chips alone stands as it stood while those do; nearly all turns are such.
+    if ((slot.flags & RESTFUL) == RESTFUL && !all && slot.a == slot.b && !chains_.hasMoved()) return false;
+    const Sure<Kept> sure{kept_};
+    SureReader r(sure, slot.at);
     switch (slot.kind()) {
       case CONTACTS:
         return lookContacts(slot, r, static_cast<uint8_t>(ms), all);
@@ -171,7 +183,7 @@ class Works {
         const uint8_t state = static_cast<uint8_t>((a ? 2 : 0) | (b ? 1 : 0));
         if (slot.flags & SEEN) slot.a = static_cast<uint16_t>(slot.a + turned(slot.c, state));
         slot.c = state;
-        slot.flags |= SEEN;
+        slot.flags |= SEEN | SETTLED;
         if (!all && (slot.flags & KNOWN) && slot.b == slot.a) return false;
         slot.b = slot.a;
         return true;
@@ -274,8 +286,9 @@ class Works {
 
   /** Lights every lamp as it is to be now, turns every needle, and tells displays what has changed. */
   void show(uint32_t now, uint32_t ms) {
-    for (uint16_t i = 0; i < count_; i++)
-      if (slots()[i].kind() == LAMP) light(slots()[i], ms);
+    Slot* const end = slots() + count_;
+    for (Slot* s = slots(); s != end; s++)
+      if (s->kind() == LAMP && (s->a != s->b || s->a > 255)) light(*s, ms);
     const uint8_t passed = static_cast<uint8_t>(ms - shownMs_);
     shownMs_ = static_cast<uint8_t>(ms);
     // Every 128 ms the next chip is told everything anew, every second digits and strips, every four seconds text displays.
@@ -339,8 +352,6 @@ class Works {
     uint8_t servos_ = hardware::NO_TIMER;
   };
 
-  Slot* slots() { return reinterpret_cast<Slot*>(memory_.at(0)); }
-
   /** What a slot needs beyond its own few bytes. */
   static uint16_t bytesOf(const SlotRead& slot) {
     switch (slot.kind) {
@@ -362,11 +373,10 @@ class Works {
     Reader<Kept> r(kept_, slot.at);
     switch (read.kind) {
       case CONTACTS:
-        for (uint16_t left = r.number(); left > 0; left--) pullUp(r.number());
-        return;
       case ENCODER:
-        pullUp(r.number());
-        pullUp(r.number());
+        if (read.channels == read.places) slot.flags |= ON_CHIPS;
+        if (read.kind == CONTACTS) r.byte();
+        for (uint8_t left = read.places; left > 0; left--) pullUp(r.number());
         return;
       case LAMP:
         slot.b = 0xffff;
@@ -429,7 +439,7 @@ class Works {
     return place < CHANNELS_FROM ? hardware::isLow(static_cast<uint8_t>(place)) : chains_.isClosed(place);
   }
 
-  bool lookContacts(Slot& slot, Reader<Kept>& r, uint8_t ms, bool all) {
+  bool lookContacts(Slot& slot, SureReader& r, uint8_t ms, bool all) {
     uint16_t bits = 0;
     const uint16_t count = r.number();
     for (uint16_t k = 0; k < count; k++)
@@ -491,7 +501,8 @@ class Works {
     }
     if (level == slot.b) return;
     slot.b = level;
-    Reader<Kept> r(kept_, slot.at);
+    const Sure<Kept> sure{kept_};
+    SureReader r(sure, slot.at);
     const uint16_t place = r.number();
     const bool sinks = slot.head & SINKS;
     if (place >= CHANNELS_FROM) chains_.light(place, static_cast<uint8_t>(level), sinks);
