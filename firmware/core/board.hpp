@@ -316,7 +316,7 @@ class Board {
     auto* at = works_.slots();
     for (uint16_t i = 0; i < works_.count(); i++, at++) {
       auto& slot = *at;
-      if (!works_.isInput(slot.head)) continue;
+      if (!works_.isInput(slot.head) || works_.isRestful(slot)) continue;
       const bool wasKnown = slot.flags & works_.KNOWN;
       const uint16_t before = slot.b;
       if (!works_.look(slot, ms, false)) continue;

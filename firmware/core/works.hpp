@@ -130,6 +130,7 @@ class Works {
     if (kept_.length() == 0 || objection(kept_) != nullptr) return;
     r.byte();
     bool isSlow = false;
+    isOther_ = true;
     for (uint8_t chips = r.byte(); chips > 0; chips--) {
       const uint8_t kind = r.byte();
       const uint8_t chain = r.byte();
@@ -168,10 +169,13 @@ class Works {
   };
   Slot* slots() { return reinterpret_cast<Slot*>(memory_.at(0)); }
 
+  /** What hangs on chips alone stands as it stood while those do: nearly all inputs, in nearly all turns. */
+  bool isRestful(const Slot& slot) const {
+    return (slot.flags & RESTFUL) == RESTFUL && slot.a == slot.b && !chains_.hasMoved();
+  }
+
   /** What an input stands at now, once it has settled; `all` takes it as it is. True when there is something to tell, in `b`. */
   bool look(Slot& slot, uint16_t ms, bool all) {
-    // What hangs on chips alone stands as it stood while those do; nearly all turns are such.
-    if ((slot.flags & RESTFUL) == RESTFUL && !all && slot.a == slot.b && !chains_.hasMoved()) return false;
     const Sure<Kept> sure{kept_};
     SureReader r(sure, slot.at);
     switch (slot.kind()) {
@@ -213,6 +217,7 @@ class Works {
     if (slot.flags & IS_TOLD) shown_ -= hashOf(number, slot.a);
     slot.a = state;
     slot.flags |= IS_TOLD;
+    isOther_ = true;
     shown_ += hashOf(number, state);
     if (slot.kind() == NEEDLE) aim(slot);
   }
@@ -260,6 +265,7 @@ class Works {
 
   /** Everything to what it shows when nobody is heard. */
   void rest() {
+    isOther_ = true;
     for (uint16_t i = 0; i < count_; i++) {
       Slot& slot = slots()[i];
       if (slot.head & KEEPS) continue;
@@ -286,9 +292,13 @@ class Works {
 
   /** Lights every lamp as it is to be now, turns every needle, and tells displays what has changed. */
   void show(uint32_t now, uint32_t ms) {
-    Slot* const end = slots() + count_;
-    for (Slot* s = slots(); s != end; s++)
-      if (s->kind() == LAMP && (s->a != s->b || s->a > 255)) light(*s, ms);
+    // Where nothing was told and nothing blinks, all lamps are as they are to be.
+    if (isOther_) {
+      isOther_ = false;
+      Slot* const end = slots() + count_;
+      for (Slot* s = slots(); s != end; s++)
+        if (s->kind() == LAMP && (s->a != s->b || s->a > 255)) light(*s, ms);
+    }
     const uint8_t passed = static_cast<uint8_t>(ms - shownMs_);
     shownMs_ = static_cast<uint8_t>(ms);
     // Every 128 ms the next chip is told everything anew, every second digits and strips, every four seconds text displays.
@@ -496,6 +506,7 @@ class Works {
   void light(Slot& slot, uint32_t ms) {
     uint16_t level = slot.a & 255;
     if (slot.a > 255) {
+      isOther_ = true;
       const uint16_t period = static_cast<uint16_t>((slot.a >> 8) * 20);
       if (ms % period >= period / 2) level = 0;
     }
@@ -612,4 +623,5 @@ class Works {
   uint8_t lastMs_ = 0;
   uint8_t shownMs_ = 0;
   uint8_t round_ = 0;
+  bool isOther_ = true;
 };
