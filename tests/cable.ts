@@ -39,12 +39,12 @@ export class SerialBoard {
   private port: SerialPort | null = null
   private readonly beat: NodeJS.Timeout
 
-  constructor(identity: string, model: string) {
+  constructor(identity: string, model: string, program?: number) {
     this.board = new PlainBoard(
       identity,
       new Uint8Array(0),
       (bytes) => this.port?.write(Buffer.from(bytes)),
-      { model },
+      program === undefined ? { model } : { model, program },
     )
     this.beat = setInterval(() => this.port?.isOpen && this.board.beat(), 200)
   }

@@ -80,12 +80,11 @@ it('a bare chip gets its program and its name, is wired and loaded; its pin move
   await asked({ do: 'open', id })
   await bench.sees('Bench of one chip', 'header')
   craft = await new CraftSide(await app.craftPort()).open()
-  await bench.openConnections()
   const port = '[data-port$="/chip"]'
   // It has nothing on it: what is said to it is not answered.
-  await bench.sees('nothing answers', port)
+  await bench.sees('nothing answers', '[aria-label="Plugged in"]')
   spoil(3)
-  await bench.clickWords('Load the program', `${port} button`)
+  await bench.clickWords('Load its program', '[aria-label="Plugged in"] button')
   // What was written wrongly is found when it is read back, and can be written again.
   await bench.sees('What was read back is not what was written', port)
   await bench.clickWords('Try again', `${port} button`)

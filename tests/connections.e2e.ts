@@ -8,7 +8,8 @@ import { Bench } from './browser'
 import { Ports, SerialBoard } from './cable'
 
 const ports = new Ports()
-const board = new SerialBoard('77aa00112233bb99', 'ATmega328P board')
+// Its program is of an earlier Clavik.
+const board = new SerialBoard('77aa00112233bb99', 'ATmega328P board', 1)
 let app: App
 let bench: Bench
 
@@ -136,6 +137,7 @@ describe('a board on a serial port', () => {
     const port = `[data-port="${join(ports.folder, 'first')}"]`
     await bench.sees('drawn nowhere yet', port, 6000)
     await bench.sees('ATmega328P board', port)
+    await bench.sees('its program is number 1; 2 comes with this Clavik', port)
     await bench.click(`${port} [data-strong="true"]`)
     await says('ATmega328P board', 'Hz')
     await bench.sees('in use by ATmega328P board', port)
@@ -143,6 +145,20 @@ describe('a board on a serial port', () => {
     await bench.clickWords('Draw it', '[role="dialog"] button')
     await says('Trim wheel', 'Board')
     await until('it is one of the drawn ones', async () => {
+      const boards = (await app.health()).body.boards as { name: string; state: string }[]
+      return boards.some((b) => b.name === 'Board 1' && b.state === 'up')
+    })
+  })
+
+  it('keeps its port when its program cannot be brought up to date, and is told why', async () => {
+    const port = `[data-port="${join(ports.folder, 'first')}"]`
+    await bench.sees('bring it up to date', '[role="dialog"]')
+    await bench.clickWords('Bring up to date', `${port} button`)
+    // There is no bootloader behind this one: all ways to one are tried.
+    await bench.sees('No bootloader answers', port)
+    await bench.clickWords('Leave it', `${port} button`)
+    await says('Trim wheel', 'Board')
+    await until('it speaks again', async () => {
       const boards = (await app.health()).body.boards as { name: string; state: string }[]
       return boards.some((b) => b.name === 'Board 1' && b.state === 'up')
     })

@@ -32,6 +32,7 @@ export class PlainBoard {
       readonly heard?: (m: ToBoard) => void
       readonly unplug?: () => void
       readonly model?: string
+      readonly program?: number
     } = {},
   ) {}
 
@@ -63,6 +64,7 @@ export class PlainBoard {
       say: 'hello',
       ...{ identity, boot, limits, model: this.more.model ?? 'test', length: configuration.length },
       fingerprint: blank ? BLANK : fingerprint(configuration),
+      ...(this.more.program === undefined ? {} : { program: this.more.program }),
     })
   }
 

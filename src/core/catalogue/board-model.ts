@@ -68,6 +68,14 @@ export interface Regulator {
   readonly watts: Watts
 }
 
+/** A timer that something can have for itself; its pins are then without shares of brightness. */
+export interface BoardTimer {
+  readonly name: string
+  readonly pins: readonly string[]
+  /** It is the one that servos on pins of the board take. */
+  readonly servos?: boolean
+}
+
 export interface BoardModel {
   readonly id: string
   readonly name: string
@@ -91,6 +99,8 @@ export interface BoardModel {
   readonly plug: 'left' | 'top'
   readonly headers: readonly Header[]
   readonly pins: readonly Pin[]
+  /** Left out where each pin has a timer of its own, or nobody has said. */
+  readonly timers?: readonly BoardTimer[]
 }
 
 /** From one contact of a header to the next. */

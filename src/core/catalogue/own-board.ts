@@ -77,6 +77,16 @@ const shape = z.strictObject({
   plug: z.enum(['left', 'top']),
   headers: z.array(header).min(1, 'a board has rows of contacts').max(16),
   pins: z.array(pin).min(1, 'a board has pins').max(200),
+  timers: z
+    .array(
+      z.strictObject({
+        name: z.string().trim().min(1).max(60),
+        pins: z.array(word).max(40),
+        servos: z.boolean().exactOptional(),
+      }),
+    )
+    .max(16)
+    .exactOptional(),
 })
 
 /** What is wrong in a record whose fields are all well, as places and sentences. */

@@ -21,7 +21,12 @@ export const sparePins = (rig: Rig, board: BoardRow): SparePins => {
 }
 
 /** A free pin of a board that will do, the least able first; null where there is none. */
-export const freePin = (rig: Rig, boardId: string, from: Beginning): string | null => {
+export const freePin = (
+  rig: Rig,
+  boardId: string,
+  from: Beginning,
+  fits: (pin: string) => boolean = () => true,
+): string | null => {
   const model = modelOf(rig.board[boardId])
   const terminal = terminalAt(rig, from)
   const taken = new Set(leadsOnBoard(rig, boardId).map((l) => l.pin))
@@ -30,7 +35,7 @@ export const freePin = (rig: Rig, boardId: string, from: Beginning): string | nu
   const isFree = (channel: string | undefined): boolean =>
     (pulsed?.get(channel ?? '') ?? []).every((l) => l.partId === from.id && l.terminal === from.terminal)
   const able = (model?.pins ?? []).filter(
-    (p) => !taken.has(p.name) && pinObjection(p, terminal) === null && isFree(p.pwmChannel),
+    (p) => !taken.has(p.name) && fits(p.name) && pinObjection(p, terminal) === null && isFree(p.pwmChannel),
   )
   const [best] = able.sort((a, b) => a.abilities.length - b.abilities.length)
   return best?.name ?? null

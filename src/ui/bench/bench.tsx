@@ -15,6 +15,7 @@ import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { NoPanel } from '../panel/no-panel'
 import { Mark, UpMark } from '../primitives/mark'
+import { PluggedIn } from './plugged-in'
 
 /** The rig at a glance: panels, what is connected at what rate, and what is still open. */
 export const Bench = () => {
@@ -174,7 +175,8 @@ const Connections = () => {
           ...setAside,
         ]}
       />
-      <Oddities list={sources.flatMap((s) => s.odd)} />
+      <PluggedIn />
+      <Oddities list={connections.flatMap((c) => c.odd)} />
     </section>
   )
 }
@@ -211,10 +213,10 @@ const Troubles = ({ list }: { list: readonly string[] }) =>
     </ul>
   )
 
-/** What is odd about the catalogue of a simulator; all the rest of it is used. */
+/** What is odd about the catalogue of a simulator, of which all the rest is used, or about the program of a board. */
 const Oddities = ({ list }: { list: readonly string[] }) =>
   list.length === 0 ? null : (
-    <ul aria-label="Odd in the catalogue" className="border-t border-hair px-3.5 py-2">
+    <ul aria-label="Odd" className="border-t border-hair px-3.5 py-2">
       {list.map((text) => (
         <li key={text} className="flex gap-1.5 text-[12px] leading-[18px] text-warn">
           <Mark shape="warn" words="odd" />

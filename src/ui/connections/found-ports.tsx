@@ -97,7 +97,8 @@ const PortLine = ({ port }: { port: FoundPort }) => {
           <button
             type="button"
             className="btn"
-            data-strong="true"
+            // One that answers works as it is.
+            data-strong={!isOld}
             title="Finds out which chip it has, writes the program that fits, and reads it back. Who it is and what it holds stays."
             onClick={() => sayToHub({ say: 'load program', path })}
           >

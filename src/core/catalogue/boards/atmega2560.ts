@@ -33,6 +33,14 @@ const electrical = {
     { contact: '5V', volts: 5, milliamps: 500 },
     { contact: '3V3', volts: 3.3, milliamps: 50 },
   ],
+  // Timer 0 counts the board's own time.
+  timers: [
+    { name: 'timer 1', pins: ['D11', 'D12'] },
+    { name: 'timer 2', pins: ['D9', 'D10'] },
+    { name: 'timer 3', pins: ['D2', 'D3', 'D5'] },
+    { name: 'timer 4', pins: ['D6', 'D7', 'D8'] },
+    { name: 'timer 5', pins: ['D44', 'D45', 'D46'], servos: true },
+  ],
 } as const
 
 /** Full-size boards with this chip. */

@@ -25,6 +25,11 @@ const common = {
     { contact: '5V', volts: 5, milliamps: 500 },
     { contact: '3V3', volts: 3.3, milliamps: 50 },
   ],
+  // Timer 0 counts the board's own time.
+  timers: [
+    { name: 'timer 1', pins: ['D9', 'D10'], servos: true },
+    { name: 'timer 2', pins: ['D3', 'D11'] },
+  ],
 } as const
 
 /**

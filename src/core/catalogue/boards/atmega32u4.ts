@@ -26,6 +26,11 @@ export const atmega32u4: BoardModel = {
     { contact: '5V', volts: 5, milliamps: 500 },
     { contact: '3V3', volts: 3.3, milliamps: 50 },
   ],
+  // Timer 0 counts the board's own time; timer 4 has its pins for brightness alone.
+  timers: [
+    { name: 'timer 1', pins: ['D9', 'D10'] },
+    { name: 'timer 3', pins: ['D5'], servos: true },
+  ],
   widthMm: 18.5,
   heightMm: 48.3,
   plug: 'top',

@@ -31,6 +31,7 @@ export type FindingKind =
   | 'unknown'
   | 'capacity'
   | 'pwm'
+  | 'timer'
   | 'regulator'
   | 'resistor heat'
 
@@ -93,9 +94,14 @@ export const wireWords = (rig: Rig, lead: LeadRow): string =>
 export const asSentence = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1)
 
 /** Moves a wire to a free pin of its board; where none is free, its part is assigned anew. */
-export const moveCure = (rig: Rig, lead: LeadRow, boardId: string | undefined): Cure | null => {
+export const moveCure = (
+  rig: Rig,
+  lead: LeadRow,
+  boardId: string | undefined,
+  fits: (pin: string) => boolean = () => true,
+): Cure | null => {
   const from = beginningOf(lead)
-  const pin = boardId === undefined ? null : freePin(rig, boardId, from)
+  const pin = boardId === undefined ? null : freePin(rig, boardId, from, fits)
   if (pin !== null && boardId !== undefined) {
     return {
       words: `Move wire ${lead.number} to ${pin}`,

@@ -544,7 +544,36 @@ const cases: readonly Case[] = [
     what: 'a brightness clock on a pin without a timer output',
     model: 'atmega328p',
     has: (b) => void brightLamps(b, 'D7'),
-    justNot: (b) => void brightLamps(b, 'D3'),
+    justNot: (b) => void brightLamps(b, 'D9'),
+  },
+  {
+    kind: 'timer',
+    what: 'a servo, and a brightness clock on the timer that servos take',
+    model: 'atmega328p',
+    has: (b) => {
+      brightLamps(b, 'D9')
+      b.wire(b.part('gauge-servo-36'), { pulse: 'D6', plus: '5V', ground: 'ground' })
+    },
+    justNot: (b) => {
+      brightLamps(b, 'D11')
+      b.wire(b.part('gauge-servo-36'), { pulse: 'D6', plus: '5V', ground: 'ground' })
+      b.wire(b.part('gauge-servo-36'), { pulse: 'D7', plus: '5V', ground: 'ground' })
+    },
+  },
+  {
+    kind: 'timer',
+    what: 'a lamp on a pin whose timer makes a frequency',
+    model: 'atmega328p',
+    has: (b) => {
+      b.wire(b.part('gauge-pulses-52'), { pulses: 'D9', plus: '5V', ground: 'ground' })
+      b.lamp('D10')
+    },
+    justNot: (b) => {
+      b.wire(b.part('gauge-pulses-52'), { pulses: 'D9', plus: '5V', ground: 'ground' })
+      b.lamp('D11')
+      // What is only read needs no timer.
+      b.button('D10')
+    },
   },
   {
     kind: 'pwm',

@@ -8,6 +8,7 @@ import { hotResistors, inductives, resistors } from './lamps'
 import { brokenRibbons, unassigned } from './open'
 import { regulators } from './regulators'
 import { joins, voltages } from './supplies'
+import { timers } from './timers'
 
 const rules: readonly ((rig: Rig) => HarnessFinding[])[] = [
   unknowns,
@@ -15,6 +16,7 @@ const rules: readonly ((rig: Rig) => HarnessFinding[])[] = [
   clashes,
   unable,
   sharedPwm,
+  timers,
   addressClashes,
   voltages,
   inductives,
@@ -65,6 +67,7 @@ export const findingWords: Record<FindingKind, string> = {
   unknown: 'unknown',
   capacity: 'memory',
   pwm: 'timer',
+  timer: 'timer',
   regulator: 'regulator',
   'resistor heat': 'heat',
 }
