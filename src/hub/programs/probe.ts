@@ -81,11 +81,21 @@ const reset = async (port: SerialPort): Promise<void> => {
   await pause(RESET_MS)
 }
 
+/** Opens a port. Whoever had it a moment ago, Clavik itself among them, may still be letting it go. */
+const opened = async (port: SerialPort): Promise<void> => {
+  for (let tries = 20; ; tries--) {
+    const error = await new Promise<Error | null>((resolve) => port.open((e) => resolve(e)))
+    if (error === null) return
+    if (tries === 0 || !/lock|busy|temporarily|EBUSY|EAGAIN/i.test(error.message)) throw error
+    await pause(ASK_EVERY_MS)
+  }
+}
+
 /** Asks in one way; the chip's signature, or null where nobody answers so. */
 const ask = async (path: string, { talk, speed }: BootloaderWay): Promise<string | null> => {
   const port = new SerialPort({ path, baudRate: speed, autoOpen: false })
   port.on('error', () => {})
-  await new Promise<void>((resolve, reject) => port.open((error) => (error ? reject(error) : resolve())))
+  await opened(port)
   const heard: number[] = []
   port.on('data', (bytes: Buffer) => heard.push(...bytes))
   try {
