@@ -157,7 +157,7 @@ const WAY_SAMPLES = 40
 const WAY_ROUNDS = 20
 
 /** The first board over a bridge by another program: to a pseudo-terminal, or to TCP once more. */
-const bridged = async (as: 'serial' | 'tcp'): Promise<Way> => {
+export const bridged = async (as: 'serial' | 'tcp'): Promise<Way> => {
   const folder = mkdtempSync(join(tmpdir(), 'clavik-bench-'))
   const path = join(folder, 'port')
   const port = await freePort()

@@ -9,6 +9,8 @@ import { tlc5940 } from '../src/standins/boards/soldered/tlc5940'
 import { App, pause } from '../tests/app'
 import { Chip } from '../tests/chip'
 import { Host } from '../tests/firmware-host'
+import { bridged } from './connections'
+import { timeMany } from './contact-to-lamp'
 import { median, print, quantile } from './measure'
 
 /** The board of the demo with the most on it: 40 contacts on 74HC165 and 62 lamps on TLC5940 under one ATmega328P. */
@@ -23,7 +25,7 @@ const fullest = () => {
 }
 
 /** What the chip itself takes, on its own time: the same on every machine. Limits are those of a builder's patience. */
-const benchChip = (): void => {
+const benchChip = (): { toReport: number[]; toLamp: number[] } => {
   const holds = fullest()
   const [contacts, lamps] = holds.chips
   if (contacts?.kind !== '74hc165' || lamps?.kind !== 'tlc5940') throw new Error('the demo has other chips')
@@ -34,6 +36,12 @@ const benchChip = (): void => {
   chip.solder(lamps.pins, lit, lamps.pins.slice(4))
   let scans = 0
   chip.solder([contacts.pins[2] as number], { driven: (_, high) => void (high && scans++) })
+  let latchedAt = 0
+  chip.solder([lamps.pins[2] as number], {
+    driven: (_, high) => {
+      if (high) latchedAt = chip.now
+    },
+  })
   const host = new Host(chip)
   chip.run(300)
   // One contact on a pin of its own, without debouncing: what is left is the program and the line.
@@ -99,6 +107,36 @@ const benchChip = (): void => {
     ratio: median(after) / 20,
     limit: 1,
   })
+
+  const toLamp: number[] = []
+  for (let i = 0; i < 100; i++) {
+    chip.run(3 + (i % 7) * 4)
+    const before = chip.now
+    host.say({ say: 'outputs', outputs: [{ slot: numbers.at(-1) as number, state: 1 + i }] })
+    while ((lit.lights?.() ?? []).every((l) => l !== 1 + i) && chip.now < before + 50) chip.run(0.5)
+    toLamp.push(latchedAt - before)
+  }
+  return { toReport: times, toLamp }
+}
+
+/** From a contact on the chip over a pseudo-terminal through the hub to a lamp on the chip: what each of the three takes. */
+const benchWhole = async ({ toReport, toLamp }: ReturnType<typeof benchChip>): Promise<void> => {
+  const way = await bridged('serial')
+  await timeMany(way, 300, 0)
+  const hub = await timeMany(way, 1000, 1)
+  await way.close()
+  print({ name: 'of it the hub and the pseudo-terminal, p50', value: median(hub), unit: 'ms' })
+  print({ name: 'of it the hub and the pseudo-terminal, p99', value: quantile(hub, 0.99), unit: 'ms' })
+  const whole = hub.map(
+    (ms, i) => ms + (toReport[i % toReport.length] as number) + (toLamp[(i * 7) % toLamp.length] as number),
+  )
+  print({
+    name: 'contact to lamp, chip time and hub over a pseudo-terminal, p99, against 25 ms',
+    value: quantile(whole, 0.99),
+    unit: 'ms',
+    ratio: quantile(whole, 0.99) / 25,
+    limit: 1,
+  })
 }
 
 const IDLE_S = 20
@@ -139,6 +177,6 @@ const benchStandins = async (): Promise<void> => {
 
 /** The boards' program on the emulated chip, and what the simulated boards that run it cost. */
 export const benchFirmware = async (): Promise<void> => {
-  benchChip()
+  await benchWhole(benchChip())
   await benchStandins()
 }
