@@ -80,7 +80,7 @@ struct SlotRead {
   uint8_t places;
   /** How many of them are channels of chips. */
   uint8_t channels;
-  uint16_t first;
+  uint16_t first, last;
   /** Digits; columns and rows; lamps; travel and speed: as its kind has it. */
   uint16_t size, other;
   uint8_t address;
@@ -94,11 +94,12 @@ template <typename Source>
 Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins, SlotRead& slot) {
   bool isThere = true;
   bool isFit = true;
-  slot = SlotRead{static_cast<uint8_t>(head & 15), static_cast<uint8_t>(head & 0xf0), 0, 0, 0, 0, 0, 0};
+  slot = SlotRead{static_cast<uint8_t>(head & 15), static_cast<uint8_t>(head & 0xf0), 0, 0, 0, 0, 0, 0, 0};
   const auto place = [&](bool onBoard) {
     const uint16_t from = r.at();
     const uint16_t at = r.number();
     if (slot.places++ == 0) slot.first = at;
+    slot.last = at;
     if (at >= CHANNELS_FROM) slot.channels++;
     // Pins are one byte, however long a number might be made: that is how they are found again.
     if (at < CHANNELS_FROM ? at >= pins || r.at() != from + 1 : onBoard) isThere = false;
@@ -137,7 +138,7 @@ Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins, SlotRead& slot) {
       slot.other = r.byte();
       slot.address = r.byte();
       if (slot.size == 0 || slot.size > MOST_COLUMNS || slot.other == 0 || slot.other > MOST_ROWS) isFit = false;
-      if (slot.places != (slot.address > 0 ? 2 : 6)) isFit = false;
+      if (slot.places != (slot.address > 0 ? 2 : 6) || slot.address > 127) isFit = false;
       break;
     case NEEDLE:
       places((slot.flags & PULSES) != 0);

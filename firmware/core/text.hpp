@@ -82,9 +82,9 @@ struct Text : Device {
     if (!piece.isHalf) half(pins, piece.value & 15);
   }
 
-  /** The same as bytes to the PCF8574; lit from behind unless all is dark. */
+  /** The same as bytes to the PCF8574, lit from behind. */
   void write(const Piece& piece, Job& job) const {
-    const uint8_t lines = static_cast<uint8_t>((flags & DARK ? 0 : LIGHT) | (piece.isData ? 1 : 0));
+    const uint8_t lines = static_cast<uint8_t>(LIGHT | (piece.isData ? 1 : 0));
     job.address = address;
     job.inCount = 0;
     job.outCount = 0;

@@ -94,7 +94,8 @@ class Works {
       }
       const uint16_t more = bytesOf(slot);
       bytes += more > 0 ? Memory::taken(more) : 0;
-      if (slot.kind == TEXT && slot.address > 0 && slot.address > 127) return WORDS("a slot does not fit its kind");
+      if (slot.kind == TEXT && slot.address > 0 && !hardware::isBus(static_cast<uint8_t>(slot.first), static_cast<uint8_t>(slot.last)))
+        return WORDS("the two-wire bus of this board is on other pins");
       if (slot.kind != NEEDLE || slot.first >= CHANNELS_FROM) continue;
       if ((slot.flags & SERVO) && !timers.takes(hardware::Use::SERVO, static_cast<uint8_t>(slot.first)))
         return WORDS("a servo needs a timer that something else has taken");

@@ -84,6 +84,7 @@ describe('a knob on a board', () => {
       if (now !== before && !knob.a.moving && !knob.b.moving) changes++
       before = now
     }
+    expect(changes).toBeGreaterThan(15)
     expect(changes).toBeLessThan(30)
   })
 })

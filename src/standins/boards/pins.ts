@@ -3,7 +3,13 @@ import { type Chip, chipKey } from '../../core/harness/chip'
 import { type DrivenSlot, ownPlace, pinsOf } from '../../core/harness/slot'
 import type { Hands } from './hands'
 import { solderedChip } from './soldered/chips'
-import { channelsUnder, type Soldered, type SolderedChip, type SolderedThing } from './soldered/soldered'
+import {
+  channelsUnder,
+  type Soldered,
+  type SolderedChip,
+  type SolderedThing,
+  type TwoWireChip,
+} from './soldered/soldered'
 import { solderedThing } from './soldered/things'
 
 interface Thing {
@@ -21,6 +27,8 @@ export class Pins {
   private things: readonly Thing[] = []
   /** Who hears what the board does to a pin. */
   private hearing: Soldered[][] = []
+  /** Who answers at an address of the two-wire bus; two at one address both do. */
+  private onBus = new Map<number, TwoWireChip[]>()
   private readonly levels = new Map<number, number>()
   /** How the board drives its pins, for what is soldered on later. */
   private high: (boolean | undefined)[] = []
@@ -58,6 +66,9 @@ export class Pins {
     this.hearing = []
     for (const [i, chip] of this.soldered.entries()) this.listen(chip, chips[i]?.pins ?? [], heard)
     for (const { slot, thing } of this.things) this.listen(thing, pinsOf(slot), heard)
+    this.onBus = new Map()
+    for (const { twoWire } of [...this.soldered, ...this.things.map((t): Soldered => t.thing)])
+      if (twoWire) this.onBus.set(twoWire.address, [...(this.onBus.get(twoWire.address) ?? []), twoWire])
     this.changed = true
   }
 
@@ -128,13 +139,12 @@ export class Pins {
 
   /** A transfer on the two-wire bus: what was read, or null where nobody answers. */
   transfer(address: number, out: readonly number[], count: number): readonly number[] | null {
-    const all: readonly Soldered[] = [...this.soldered, ...this.things.map((t) => t.thing)]
-    const answering = all.filter((s) => s.twoWire?.address === address)
-    if (answering.length === 0) return null
+    const answering = this.onBus.get(address)
+    if (!answering) return null
     let read: readonly number[] = []
-    for (const { twoWire } of answering) {
-      if (out.length > 0) twoWire?.write(out)
-      if (count > 0) read = twoWire?.read(count) ?? []
+    for (const chip of answering) {
+      if (out.length > 0) chip.write(out)
+      if (count > 0) read = chip.read(count)
     }
     if (count === 0) this.changed = true
     return read
