@@ -15,6 +15,7 @@ export default defineConfig({
           include: ['src/**/*.test.{ts,tsx}', 'tests/**/*.test.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
+          maxWorkers: 2,
         },
       },
       {

@@ -22,7 +22,7 @@ let askedAt = 0
 
 const run = (program?: Uint8Array) => {
   bootloader = null
-  const kept = chip?.kept.memory
+  const kept = chip?.memory
   chip = new Chip(kind, kept, program)
   void chip.open({ received: (bytes) => said.push(...bytes), closed: () => {} })
 }

@@ -33,6 +33,7 @@ import {
 } from 'avr8js'
 import type { Clock, OpenWire } from '../src/check/wire'
 import type { Soldered, TwoWireChip } from '../src/standins/boards/soldered/soldered'
+import type { BoardUnderTest } from './board-under-test'
 
 const HZ = 16_000_000
 const UNTOUCHED = 0xa5
@@ -219,8 +220,8 @@ export const imageOf = (chip: ChipName): Uint8Array =>
  * An emulated chip that runs an image unchanged, with its pins, its line and its memory in the hands of a test. Its
  * time is its own: it passes only while somebody lets it run.
  */
-export class Chip {
-  readonly kept: EEPROMMemoryBackend
+export class Chip implements BoardUnderTest {
+  private readonly kept: EEPROMMemoryBackend
   private cpu: CPU
   private readonly kind: ChipKind
   private ports = new Map<string, AVRIOPort>()
@@ -391,6 +392,10 @@ export class Chip {
     this.before += this.cpu.cycles
     this.coming.length = 0
     this.powerOn()
+  }
+
+  get memory(): Uint8Array {
+    return this.kept.memory
   }
 
   get cycles(): number {

@@ -9,6 +9,7 @@ import { hc165 } from '../src/standins/boards/soldered/hc165'
 import { hc595 } from '../src/standins/boards/soldered/hc595'
 import { mux16 } from '../src/standins/boards/soldered/mux-16'
 import type { SolderedChip } from '../src/standins/boards/soldered/soldered'
+import { on } from './board-under-test'
 import { loaded } from './firmware-host'
 
 /** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
@@ -28,7 +29,7 @@ const channels = () => {
   }
 }
 
-describe('chips beside an emulated ATmega328P', { timeout: LONG_MS }, () => {
+describe.each(on('atmega328p'))('chips beside %s', { timeout: LONG_MS }, (board) => {
   it('a chain of 74HC165: each contact is where it is drawn, however many close at once', () => {
     const settings: ChipSettings = { kind: '74hc165', pins: [5, 6, 7], chips: 3, address: 0 }
     const hangs = channels()
@@ -38,7 +39,7 @@ describe('chips beside an emulated ATmega328P', { timeout: LONG_MS }, () => {
       pins: [at(0, i)],
       debounceMs: 5,
     }))
-    const host = loaded({ chips: [settings], slots }, [[settings, soldered]])
+    const host = loaded({ chips: [settings], slots }, [[settings, soldered]], board)
     for (const channel of [0, 7, 8, 15, 16, 23]) {
       hangs.closed.add(channel)
       host.chip.run(30)
@@ -61,8 +62,9 @@ describe('chips beside an emulated ATmega328P', { timeout: LONG_MS }, () => {
       sinks: i === 3,
       rest: 0,
     }))
-    const host = loaded({ chips: [settings], slots }, [[settings, soldered]])
+    const host = loaded({ chips: [settings], slots }, [[settings, soldered]], board)
     const lit = () => (soldered.lights?.() ?? []).flatMap((l, i) => (l > 0 ? [i] : []))
+    host.chip.run(10)
     // One that takes current in is dark while its output is high.
     expect(lit()).toEqual([3])
     host.say({ say: 'outputs', outputs: [0, 3, 8, 15].map((slot) => ({ slot, state: 255 })) })
@@ -81,7 +83,7 @@ describe('chips beside an emulated ATmega328P', { timeout: LONG_MS }, () => {
       { kind: 'encoder', pins: [at(0, 12), at(0, 13)] },
       { kind: 'analog', pin: at(0, 15), smoothing: 1 },
     ]
-    const host = loaded({ chips: [settings], slots }, [[settings, mux16(settings, hangs)]])
+    const host = loaded({ chips: [settings], slots }, [[settings, mux16(settings, hangs)]], board)
     hangs.closed.add(9)
     host.chip.run(30)
     expect(host.reports(0)).toEqual([2])

@@ -6,6 +6,7 @@ import { mcp23017 } from '../src/standins/boards/soldered/mcp23017'
 import { motorDriver4 } from '../src/standins/boards/soldered/motor-driver-4'
 import { pca9685 } from '../src/standins/boards/soldered/pca9685'
 import { tlc5940 } from '../src/standins/boards/soldered/tlc5940'
+import { on } from './board-under-test'
 import { loaded, shows } from './firmware-host'
 
 /** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
@@ -22,7 +23,7 @@ const channels = () => {
   return { closed, isClosed: (channel: number) => closed.has(channel), level: () => 0 }
 }
 
-describe('displays and motors on an emulated ATmega328P', { timeout: LONG_MS }, () => {
+describe('displays and motors', { timeout: LONG_MS }, () => {
   const digits: Slot = { kind: 'digits', pins: [2, 3, 4], driver: 'MAX7219', digits: 5, keep: false }
   const six: Slot = { kind: 'digits', pins: [5, 6], driver: 'TM1637', digits: 6, keep: true }
   const parallel: Slot = {
@@ -30,74 +31,83 @@ describe('displays and motors on an emulated ATmega328P', { timeout: LONG_MS }, 
   }
   const bus: Slot = { kind: 'text', pins: [18, 19], columns: 16, rows: 2, address: 0x27, keep: false }
 
-  it('digits and texts show what they are told, each on its own lines, and go to their rest', () => {
-    const host = loaded({ chips: [], slots: [digits, six, parallel, bus] })
-    const { chip } = host
-    host.say({ say: 'show', slot: 0, row: 0, text: 'f-1.2 9.' })
-    host.say({ say: 'show', slot: 1, row: 0, text: '7AbCdE.5' })
-    host.say({ say: 'show', slot: 2, row: 0, text: 'OIL 21\xb0 ~ ABCDEF' })
-    host.say({ say: 'show', slot: 2, row: 1, text: 'second row, here' })
-    host.say({ say: 'show', slot: 3, row: 1, text: 'BEHIND AN ADAPTE' })
-    chip.run(250)
-    expect(shows(digits)).toBe('f-1.2 9.')
-    expect(shows(six)).toBe('7AbCdE.5')
-    expect(shows(parallel)).toBe('OIL 21\xb0 ~ ABCDEF\nsecond row, here')
-    expect(shows(bus)).toBe(`${' '.repeat(16)}\nBEHIND AN ADAPTE`)
-    // What it shows, in the digest that it says, as the computer reckons it.
-    const told = new StateDigest()
-    told.put(0, 0, 'f-1.2 9.')
-    told.put(1, 0, '7AbCdE.5')
-    told.put(2, 0, 'OIL 21\xb0 ~ ABCDEF')
-    told.put(2, 1, 'second row, here')
-    told.put(3, 1, 'BEHIND AN ADAPTE')
-    expect(host.until('heartbeat', 600)?.digest).toBe(told.value)
-    host.quiet(true)
-    chip.run(2000)
-    expect(shows(digits)).toBe('0     ')
-    expect(shows(six)).toBe('7AbCdE.5')
-    expect(shows(parallel)).toBe(`${' '.repeat(16)}\n${' '.repeat(16)}`)
-  })
+  it.each(on('atmega328p'))(
+    'digits and texts show what they are told, each on its own lines, and go to their rest: %s',
+    (board) => {
+      const host = loaded({ chips: [], slots: [digits, six, parallel, bus] }, [], board)
+      const { chip } = host
+      host.say({ say: 'show', slot: 0, row: 0, text: 'f-1.2 9.' })
+      host.say({ say: 'show', slot: 1, row: 0, text: '7AbCdE.5' })
+      host.say({ say: 'show', slot: 2, row: 0, text: 'OIL 21\xb0 ~ ABCDEF' })
+      host.say({ say: 'show', slot: 2, row: 1, text: 'second row, here' })
+      host.say({ say: 'show', slot: 3, row: 1, text: 'BEHIND AN ADAPTE' })
+      chip.run(250)
+      expect(shows(digits)).toBe('f-1.2 9.')
+      expect(shows(six)).toBe('7AbCdE.5')
+      expect(shows(parallel)).toBe('OIL 21\xb0 ~ ABCDEF\nsecond row, here')
+      expect(shows(bus)).toBe(`${' '.repeat(16)}\nBEHIND AN ADAPTE`)
+      // What it shows, in the digest that it says, as the computer reckons it.
+      const told = new StateDigest()
+      told.put(0, 0, 'f-1.2 9.')
+      told.put(1, 0, '7AbCdE.5')
+      told.put(2, 0, 'OIL 21\xb0 ~ ABCDEF')
+      told.put(2, 1, 'second row, here')
+      told.put(3, 1, 'BEHIND AN ADAPTE')
+      expect(host.until('heartbeat', 600)?.digest).toBe(told.value)
+      host.quiet(true)
+      chip.run(2000)
+      expect(shows(digits)).toBe('0     ')
+      expect(shows(six)).toBe('7AbCdE.5')
+      expect(shows(parallel)).toBe(`${' '.repeat(16)}\n${' '.repeat(16)}`)
+    },
+  )
 
-  it('a strip gets every colour of every lamp, and the line loses no byte meanwhile', () => {
-    const strip: Slot = { kind: 'colour', pin: 6, lamps: 24, keep: false }
-    const knob: Slot = { kind: 'encoder', pins: [2, 3] }
-    const host = loaded({ chips: [], slots: [strip, knob] })
-    const state = (seed: number) =>
-      `\0${Array.from({ length: 72 }, (_, i) => String.fromCharCode((i * 37 + seed * 11) & 255)).join('')}`
-    for (let i = 1; i <= 40; i++) {
-      host.say({ say: 'show', slot: 0, row: 0, text: state(i) })
-      host.chip.run(12)
-    }
-    host.chip.run(20)
-    expect(shows(strip)).toBe(state(40))
-    expect(host.until('heartbeat', 600)).toMatchObject({ bad: 0 })
-  })
+  it.each(on('atmega328p'))(
+    'a strip gets every colour of every lamp, and the line loses no byte meanwhile: %s',
+    (board) => {
+      const strip: Slot = { kind: 'colour', pin: 6, lamps: 24, keep: false }
+      const knob: Slot = { kind: 'encoder', pins: [2, 3] }
+      const host = loaded({ chips: [], slots: [strip, knob] }, [], board)
+      const state = (seed: number) =>
+        `\0${Array.from({ length: 72 }, (_, i) => String.fromCharCode((i * 37 + seed * 11) & 255)).join('')}`
+      for (let i = 1; i <= 40; i++) {
+        host.say({ say: 'show', slot: 0, row: 0, text: state(i) })
+        host.chip.run(12)
+      }
+      host.chip.run(20)
+      expect(shows(strip)).toBe(state(40))
+      expect(host.until('heartbeat', 600)).toMatchObject({ bad: 0 })
+    },
+  )
 
-  it('a gauge motor finds its stop, gains speed, and stands where it is told to', () => {
-    const needle: Slot = {
-      ...{ kind: 'needle', pins: [4, 5, 6, 7], drive: 'four-wire', travelDeg: 60, degPerS: 200, rest: 150 },
-    }
-    const host = loaded({ chips: [], slots: [needle] })
-    host.chip.run(800)
-    expect(shows(needle)).toBe(0)
-    host.say({ say: 'outputs', outputs: [{ slot: 0, state: 450 }] })
-    host.chip.run(60)
-    const soon = Number(shows(needle))
-    host.chip.run(60)
-    const later = Number(shows(needle))
-    // The second stretch is longer than the first: it gains speed.
-    expect(later - soon).toBeGreaterThan(soon)
-    host.chip.run(400)
-    expect(shows(needle)).toBe(450)
-    host.say({ say: 'outputs', outputs: [{ slot: 0, state: 9000 }] })
-    host.chip.run(600)
-    expect(shows(needle)).toBe(600)
-    host.quiet(true)
-    host.chip.run(2400)
-    expect(shows(needle)).toBe(150)
-  })
+  it.each(on('atmega328p'))(
+    'a gauge motor finds its stop, gains speed, and stands where it is told to: %s',
+    (board) => {
+      const needle: Slot = {
+        ...{ kind: 'needle', pins: [4, 5, 6, 7], drive: 'four-wire', travelDeg: 60, degPerS: 200, rest: 150 },
+      }
+      const host = loaded({ chips: [], slots: [needle] }, [], board)
+      host.chip.run(800)
+      expect(shows(needle)).toBe(0)
+      host.say({ say: 'outputs', outputs: [{ slot: 0, state: 450 }] })
+      host.chip.run(60)
+      const soon = Number(shows(needle))
+      host.chip.run(60)
+      const later = Number(shows(needle))
+      // The second stretch is longer than the first: it gains speed.
+      expect(later - soon).toBeGreaterThan(soon)
+      host.chip.run(400)
+      expect(shows(needle)).toBe(450)
+      host.say({ say: 'outputs', outputs: [{ slot: 0, state: 9000 }] })
+      host.chip.run(600)
+      expect(shows(needle)).toBe(600)
+      host.quiet(true)
+      host.chip.run(2400)
+      expect(shows(needle)).toBe(150)
+    },
+  )
 
-  it('servos and an instrument that counts pulses have a timer each', () => {
+  it.each(on('atmega2560'))('servos and an instrument that counts pulses have a timer each: %s', (board) => {
     const servo = (pin: number): Slot => ({
       ...{ kind: 'needle', pins: [pin], drive: 'servo', travelDeg: 180, degPerS: 2000, rest: 'keep' },
     })
@@ -106,7 +116,7 @@ describe('displays and motors on an emulated ATmega328P', { timeout: LONG_MS }, 
     }
     const left = servo(20)
     const right = servo(33)
-    const host = loaded({ chips: [], slots: [left, right, counter] }, [], 'atmega2560')
+    const host = loaded({ chips: [], slots: [left, right, counter] }, [], board)
     host.say({
       say: 'outputs',
       outputs: [
@@ -132,7 +142,7 @@ describe('displays and motors on an emulated ATmega328P', { timeout: LONG_MS }, 
   })
 })
 
-describe('chips on the two-wire bus of an emulated ATmega328P', { timeout: LONG_MS }, () => {
+describe.each(on('atmega328p'))('chips on the two-wire bus of %s', { timeout: LONG_MS }, (board) => {
   it('an MCP23017 reads contacts and lights lamps; one that loses its current is right again', () => {
     const settings = chip('mcp23017', [18, 19], 1, 0x21)
     const hangs = channels()
@@ -153,6 +163,7 @@ describe('chips on the two-wire bus of an emulated ATmega328P', { timeout: LONG_
         ],
       },
       [[settings, front]],
+      board,
     )
     hangs.closed.add(12)
     host.say({ say: 'outputs', outputs: [{ slot: 1, state: 255 }] })
@@ -174,6 +185,7 @@ describe('chips on the two-wire bus of an emulated ATmega328P', { timeout: LONG_
     const host = loaded(
       { chips: [settings], slots: [{ kind: 'lamp', pin: at(0, 2), sinks: false, rest: 0 }, servo] },
       [[settings, there]],
+      board,
     )
     host.say({
       say: 'outputs',
@@ -190,13 +202,17 @@ describe('chips on the two-wire bus of an emulated ATmega328P', { timeout: LONG_
 
   it('nobody at an address keeps nothing from going on', () => {
     const settings = chip('mcp23017', [18, 19], 1, 0x21)
-    const host = loaded({
-      chips: [settings],
-      slots: [
-        { kind: 'contacts', pins: [2], debounceMs: 5 },
-        { kind: 'contacts', pins: [at(0, 3)], debounceMs: 5 },
-      ],
-    })
+    const host = loaded(
+      {
+        chips: [settings],
+        slots: [
+          { kind: 'contacts', pins: [2], debounceMs: 5 },
+          { kind: 'contacts', pins: [at(0, 3)], debounceMs: 5 },
+        ],
+      },
+      [],
+      board,
+    )
     host.chip.contact(2, true)
     host.chip.run(40)
     expect(host.reports(0)).toEqual([1])
@@ -205,24 +221,27 @@ describe('chips on the two-wire bus of an emulated ATmega328P', { timeout: LONG_
 })
 
 describe('what the demo hangs on its boards', { timeout: LONG_MS }, () => {
-  it('a chain of TLC5940: every lamp as bright as it is told, and the brightness clock runs', () => {
-    const settings = chip('tlc5940', [11, 12, 13, 6, 3], 2)
-    const there = tlc5940(settings, channels())
-    const slots: Slot[] = Array.from({ length: 32 }, (_, c) => ({
-      ...{ kind: 'lamp' as const, pin: at(0, c), sinks: true, rest: 0 as const },
-    }))
-    const host = loaded({ chips: [settings], slots }, [[settings, there]])
-    const levels = slots.map((_, i) => (i * 8 + 3) & 255)
-    for (const from of [0, 16])
-      host.say({
-        say: 'outputs',
-        outputs: levels.slice(from, from + 16).map((state, i) => ({ slot: from + i, state })),
-      })
-    host.chip.run(30)
-    expect(there.lights?.()).toEqual(levels)
-  })
+  it.each(on('atmega328p'))(
+    'a chain of TLC5940: every lamp as bright as it is told, and the brightness clock runs: %s',
+    (board) => {
+      const settings = chip('tlc5940', [11, 12, 13, 6, 3], 2)
+      const there = tlc5940(settings, channels())
+      const slots: Slot[] = Array.from({ length: 32 }, (_, c) => ({
+        ...{ kind: 'lamp' as const, pin: at(0, c), sinks: true, rest: 0 as const },
+      }))
+      const host = loaded({ chips: [settings], slots }, [[settings, there]], board)
+      const levels = slots.map((_, i) => (i * 8 + 3) & 255)
+      for (const from of [0, 16])
+        host.say({
+          say: 'outputs',
+          outputs: levels.slice(from, from + 16).map((state, i) => ({ slot: from + i, state })),
+        })
+      host.chip.run(30)
+      expect(there.lights?.()).toEqual(levels)
+    },
+  )
 
-  it('gauge motors behind an X12.017, four at once', () => {
+  it.each(on('atmega2560'))('gauge motors behind an X12.017, four at once: %s', (board) => {
     const settings = chip('motor-driver-4', [38, 36, 34, 32, 30, 28, 26, 24, 22])
     const there = motorDriver4(settings, channels())
     const needles = [0, 1, 2, 3].map(
@@ -231,7 +250,7 @@ describe('what the demo hangs on its boards', { timeout: LONG_MS }, () => {
         pins: [0, 1, 2, 3].map((k) => at(0, 4 * m + k)),
       }),
     )
-    const host = loaded({ chips: [settings], slots: needles }, [[settings, there]], 'atmega2560')
+    const host = loaded({ chips: [settings], slots: needles }, [[settings, there]], board)
     host.chip.run(1200)
     expect(needles.map(shows)).toEqual([0, 0, 0, 0])
     host.say({ say: 'outputs', outputs: [100, 900, 450, 9000].map((state, slot) => ({ slot, state })) })

@@ -11,17 +11,17 @@ import { type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../src/links
 import { ReportReader } from '../src/links/reports'
 import type { Soldered, SolderedChip, SolderedThing } from '../src/standins/boards/soldered/soldered'
 import { solderedThing } from '../src/standins/boards/soldered/things'
-import { Chip, type ChipName } from './chip'
+import { type BoardName, type BoardUnderTest, newBoard } from './board-under-test'
 
 /** Somebody at the computer's end of a chip's line, who keeps saying that it is there. */
-export class Host {
+export class Host<B extends BoardUnderTest = BoardUnderTest> {
   readonly heard: { readonly at: number; readonly m: FromBoard }[] = []
   private link = hostEnd()
   private known = new ReportReader()
   private silent = false
   private spoil: (bytes: Uint8Array) => Uint8Array = (b) => b
 
-  constructor(readonly chip: Chip) {
+  constructor(readonly chip: B) {
     void chip.open({
       received: (bytes) => {
         for (const { message } of this.link.decode(bytes)) this.take(message)
@@ -103,9 +103,9 @@ export const shows = (slot: Slot): number | string | undefined => things.get(slo
 export const loaded = (
   holds: Configuration,
   soldered: readonly (readonly [ChipSettings, Soldered])[] = [],
-  name: ChipName = 'atmega328p',
+  name: BoardName = 'atmega328p',
 ): Host => {
-  const chip = new Chip(name)
+  const chip = newBoard(name)
   for (const [settings, there] of soldered)
     chip.solder(settings.pins, there, settings.kind === 'tlc5940' ? settings.pins.slice(4) : [])
   for (const slot of holds.slots) {
@@ -124,4 +124,17 @@ export const loaded = (
   if (problem !== '') throw new Error(problem ?? 'the load was not answered')
   host.begin()
   return host
+}
+
+/** A little of everything, on the pins of a board itself. */
+export const everyday: Configuration = {
+  chips: [],
+  slots: [
+    { kind: 'contacts', pins: [2, 3], debounceMs: 8 },
+    { kind: 'encoder', pins: [4, 7] },
+    { kind: 'analog', pin: 14, smoothing: 2 },
+    { kind: 'lamp', pin: 8, sinks: false, rest: 0 },
+    { kind: 'lamp', pin: 9, sinks: false, rest: 255 },
+    { kind: 'lamp', pin: 12, sinks: true, rest: 'keep' },
+  ],
 }

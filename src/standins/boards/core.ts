@@ -1,7 +1,6 @@
 import { readFileSync } from 'node:fs'
 import type { Micros } from '../../core/units-of-measure'
 import { ofProject } from '../../process/of-project'
-import type { Pins } from './pins'
 
 /** The boards' program, made once for all of them. `docs/firmware.md` */
 let program: WebAssembly.Module | null = null
@@ -21,6 +20,23 @@ interface Taken {
   begin(now: number): void
   receive(count: number, now: number): void
   step(now: number): void
+}
+
+/** The pins under the program: what it does to them, and what it reads there. */
+export interface PinsUnder {
+  drive(pin: number, high: boolean): void
+  /** 0 to 255. */
+  brightness(pin: number, level: number): void
+  release(pin: number): void
+  isLow(pin: number): boolean
+  /** A share of the supply. */
+  levelOf(pin: number): number
+  /** Bytes as they travel to a strip. */
+  colours(pin: number, bytes: readonly number[]): void
+  servo(pin: number, us: number): void
+  frequency(pin: number, hertz: number): void
+  /** A transfer on the two-wire bus: what was read, or null where nobody answers. */
+  transfer(address: number, out: readonly number[], count: number): readonly number[] | null
 }
 
 /** What a board is to itself. */
@@ -45,7 +61,7 @@ export class Core {
   private said: number[] = []
 
   constructor(
-    private readonly pins: Pins,
+    private readonly pins: PinsUnder,
     private readonly settings: CoreSettings,
   ) {
     this.taken = this.load()

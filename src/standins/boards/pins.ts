@@ -1,6 +1,7 @@
 import { channelPlace, type Place } from '../../core/catalogue/place'
 import { type Chip, chipKey } from '../../core/harness/chip'
 import { type DrivenSlot, ownPlace, pinsOf } from '../../core/harness/slot'
+import type { PinsUnder } from './core'
 import type { Hands } from './hands'
 import { solderedChip } from './soldered/chips'
 import {
@@ -19,7 +20,7 @@ interface Thing {
 }
 
 /** The pins of a board as its program works them, with whatever is soldered to them: contacts under a hand, chips, displays. */
-export class Pins {
+export class Pins implements PinsUnder {
   chips: readonly Chip[] = []
   /** What else is soldered on, as the slots that would drive it. */
   slots: readonly DrivenSlot[] = []
@@ -137,7 +138,6 @@ export class Pins {
     return this.hands.levelOf(pin)
   }
 
-  /** A transfer on the two-wire bus: what was read, or null where nobody answers. */
   transfer(address: number, out: readonly number[], count: number): readonly number[] | null {
     const answering = this.onBus.get(address)
     if (!answering) return null

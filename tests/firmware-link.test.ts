@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest'
+import { checkBoard } from '../src/check/board'
+import { Findings } from '../src/check/findings'
+import { BoardTalk } from '../src/hub/board-talk'
+import { randomFrom } from '../src/standins/craft/world'
+import { newBoard, on } from './board-under-test'
+import { Chip } from './chip'
+import { everyday, loaded } from './firmware-host'
+
+/** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
+const LONG_MS = 300_000
+
+describe.each(on('atmega328p'))('the link of %s', { timeout: LONG_MS }, (board) => {
+  it('says and hears everything as the link has it, with something loaded', async () => {
+    const same = newBoard(board, loaded(everyday, [], board).chip.memory)
+    const held = new Findings()
+    await checkBoard(same.open, held, same.clock)
+    expect(held.list.filter((f) => f.verdict !== 'right')).toEqual([])
+  })
+
+  it('comes to agree over a line that damages, drops and doubles, both ways', () => {
+    const chip = newBoard(board, loaded(everyday, [], board).chip.memory)
+    const random = randomFrom(11)
+    let faults = 0.02
+    const spoiled = (b: Uint8Array): Uint8Array =>
+      Uint8Array.from(
+        [...b].flatMap((x) =>
+          random() > faults ? [x] : random() < 0.4 ? [] : random() < 0.5 ? [x, x] : [x ^ 16],
+        ),
+      )
+    const states = new Map<number, number>()
+    const inputs = new Map<number, number>()
+    let agreed = false
+    const talk: BoardTalk = new BoardTalk(
+      {
+        changed: () => {},
+        report: (_, slot, value) => inputs.set(slot, value),
+        shown: (_, shown) => {
+          agreed = shown.is === 'confirmed' && shown.batch === batch
+          if (shown.is === 'differs') tell()
+        },
+        drawn: () => true,
+      },
+      { send: (b) => chip.receive(spoiled(b)), drop: () => talk.opened(), now: () => chip.now },
+    )
+    let batch = 0
+    const tell = () =>
+      talk.outputs(
+        [...states].map(([slot, state]) => ({ slot, row: 0, state })),
+        ++batch,
+      )
+    void chip.open({ received: (b) => talk.receive(spoiled(b)), closed: () => {} })
+    talk.opened()
+    for (let ms = 0; ms < 4000; ms += 10) {
+      chip.run(10)
+      talk.check(chip.now)
+      if (ms % 500 === 0) {
+        for (const slot of [3, 4, 5]) states.set(slot, Math.floor(random() * 256))
+        chip.contact(2, random() < 0.5)
+        if (talk.up) tell()
+      }
+    }
+    faults = 0
+    for (let ms = 0; ms < 3000; ms += 10) {
+      chip.run(10)
+      talk.check(chip.now)
+    }
+    expect(talk.up).toBe(true)
+    expect(agreed).toBe(true)
+    expect(chip.isHigh(8)).toBe((states.get(3) ?? 0) >= 128)
+    expect((inputs.get(0) ?? 0) & 1).toBe(chip.isClosed(2) ? 1 : 0)
+    expect(talk.bad + talk.badThere).toBeGreaterThan(5)
+  })
+})
+
+describe('the link of atmega2560', { timeout: LONG_MS }, () => {
+  it('says and hears everything as the link has it, with nothing loaded', async () => {
+    const chip = new Chip('atmega2560')
+    const findings = new Findings()
+    await checkBoard(chip.open, findings, chip.clock)
+    expect(findings.list.filter((f) => f.verdict === 'wrong' || f.verdict === 'missing')).toEqual([])
+    expect(chip.spare).toBeGreaterThan(1000)
+  })
+})
