@@ -6,6 +6,7 @@ import { boardsOf, emptyRig } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
 import { hc165 } from '../src/standins/boards/soldered/hc165'
 import { tlc5940 } from '../src/standins/boards/soldered/tlc5940'
+import { randomFrom } from '../src/standins/craft/world'
 import { App, pause } from '../tests/app'
 import { Chip } from '../tests/chip'
 import { Host } from '../tests/firmware-host'
@@ -46,15 +47,18 @@ const benchChip = (): { toReport: number[]; toLamp: number[] } => {
   chip.run(300)
   // One contact on a pin of its own, without debouncing: what is left is the program and the line.
   const pin = 8
-  const slots: Slot[] = [...holds.slots, { kind: 'contacts', pins: [pin], debounceMs: 0 }]
+  const slots: Slot[] = [{ kind: 'contacts', pins: [pin], debounceMs: 0 }, ...holds.slots]
   const problem = host.load(encodeConfiguration({ chips: holds.chips, slots }))
   if (problem !== '') throw new Error(problem ?? 'no answer')
   host.begin()
   chip.run(100)
 
   const times: number[] = []
-  for (let i = 0; i < 100; i++) {
+  const random = randomFrom(29)
+  for (let i = 0; i < 200; i++) {
     chip.run(3 + (i % 7) * 4)
+    // Anywhere within a turn.
+    chip.runCycles(Math.floor(random() * 16_000))
     const from = host.heard.length
     const before = chip.now
     chip.contact(pin, i % 2 === 0)

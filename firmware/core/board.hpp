@@ -74,6 +74,7 @@ class Board {
     next_ = 0;
     ringCount_ = 0;
     inputs_ = 0;
+    calm_ = false;
     fingerprint_ = printOf();
     works_.install(static_cast<uint16_t>(ms_));
   }
@@ -302,7 +303,7 @@ class Board {
 
   /**
    * Looks at every input in every turn, so that no step of an encoder is missed, and tells as many as the line takes now:
-   * what finds no room is told next time, as it is then.
+   * what finds no room is told next time, as it is then. While all that hangs on chips stands as it stood, only the rest is looked at.
    */
   void watch(uint32_t now, bool mayTell) {
     if (!started_) return;
@@ -313,10 +314,16 @@ class Board {
     if (most > INPUTS_A_FRAME) most = INPUTS_A_FRAME;
     uint8_t found = 0;
     const uint16_t ms = static_cast<uint16_t>(ms_);
-    auto* at = works_.slots();
-    for (uint16_t i = 0; i < works_.count(); i++, at++) {
+    uint16_t earlier[INPUTS_A_FRAME];
+    uint16_t isNew = 0;
+    const bool moved = works_.chipsMoved();
+    const auto& range = moved || !calm_ ? works_.inputs() : works_.inputsOnPins();
+    calm_ = true;
+    auto* at = works_.slots() + range.from;
+    for (uint16_t i = range.from; i < range.end; i++, at++) {
       auto& slot = *at;
-      if (!works_.isInput(slot.head) || works_.isRestful(slot)) continue;
+      if ((!moved && works_.isRestful(slot)) || !works_.isInput(slot.head)) continue;
+      if (works_.isOnChips(slot)) calm_ = false;
       const bool wasKnown = slot.flags & works_.KNOWN;
       const uint16_t before = slot.b;
       if (!works_.look(slot, ms, false)) continue;
@@ -324,10 +331,10 @@ class Board {
         slot.b = before;
         continue;
       }
-      if (wasKnown) inputs_ -= hashOf(i, before);
-      inputs_ += hashOf(i, slot.b);
       slot.flags |= works_.KNOWN;
       remember(i, slot.b);
+      earlier[found] = before;
+      if (!wasKnown) isNew |= static_cast<uint16_t>(1u << found);
       put16(p + 6 + 4 * found, i);
       put16(p + 8 + 4 * found, slot.b);
       found++;
@@ -338,6 +345,12 @@ class Board {
     put32(p, now);
     put16(p + 4, from);
     say(0x82, static_cast<uint8_t>(6 + 4 * found));
+    // The report is on its way: what follows has time.
+    for (uint8_t k = 0; k < found; k++) {
+      const uint16_t slot = get16(p + 6 + 4 * k);
+      if (!(isNew & (1u << k))) inputs_ -= hashOf(slot, earlier[k]);
+      inputs_ += hashOf(slot, get16(p + 8 + 4 * k));
+    }
   }
 
   void remember(uint16_t slot, uint16_t value) {
@@ -439,6 +452,8 @@ class Board {
   uint32_t toldAt_ = 0;
   uint32_t reportedAt_ = 0;
   uint32_t inputs_ = 0;
+  /** Whatever hangs on chips alone has been told as it stands. */
+  bool calm_ = false;
   uint16_t loadLength_ = 0;
   uint16_t pieceAt_ = 0;
   uint16_t next_ = 0;

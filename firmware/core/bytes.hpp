@@ -15,10 +15,12 @@ inline void put32(uint8_t* p, uint32_t n) {
 
 /** CRC-16/IBM-3740: polynomial 0x1021, start 0xFFFF; one byte on. */
 inline uint16_t crc16(uint16_t crc, uint8_t byte) {
-  crc = static_cast<uint16_t>(crc ^ (static_cast<uint16_t>(byte) << 8));
-  for (uint8_t i = 0; i < 8; i++)
-    crc = static_cast<uint16_t>(crc & 0x8000 ? (crc << 1) ^ 0x1021 : crc << 1);
-  return crc;
+  // Eight steps at once: the divisor has bits 0, 5 and 12, and what those put back reaches the upper half but once.
+  uint8_t x = static_cast<uint8_t>((crc >> 8) ^ byte);
+  x = static_cast<uint8_t>(x ^ (x >> 4));
+  const uint8_t high = static_cast<uint8_t>(crc ^ (x << 4) ^ (x >> 3));
+  const uint8_t low = static_cast<uint8_t>(x ^ (x << 5));
+  return static_cast<uint16_t>((high << 8) | low);
 }
 
 /** FNV-1a of one byte more, 32 bit. */

@@ -120,6 +120,7 @@ class Works {
     chains_.clear();
     memory_.clear();
     count_ = 0;
+    inputs_ = onPins_ = Range{};
     devices_ = 0;
     shown_ = 0;
     busUser_ = NOBODY;
@@ -148,12 +149,27 @@ class Works {
       SlotRead read;
       passSlot(r, head, Chip::PINS, read);
       prepare(slot, read, ms);
+      if (isInput(head)) {
+        inputs_.take(count_);
+        if (!(slot.flags & ON_CHIPS)) onPins_.take(count_);
+      }
       // A PCF8574 hears no more than 100,000 bits a second.
       if (read.kind == TEXT && read.address > 0) isSlow = true;
     }
     hardware::busBegin(!isSlow);
   }
 
+  /** Slots that stand between others. */
+  struct Range {
+    uint16_t from = 0, end = 0;
+    void take(uint16_t number) {
+      if (end == 0) from = number;
+      end = static_cast<uint16_t>(number + 1);
+    }
+  };
+  /** Where the inputs are, and where those among them are that do not hang on chips alone. */
+  const Range& inputs() const { return inputs_; }
+  const Range& inputsOnPins() const { return onPins_; }
   static constexpr bool isInput(uint8_t head) { return (head & 15) != LAMP && (head & 15) < DIGITS; }
 
   enum Flag : uint8_t { IS_TOLD = 1, KNOWN = 2, SEEN = 4, SETTLED = 8, ON_CHIPS = 16, RESTFUL = KNOWN | SETTLED | ON_CHIPS };
@@ -171,9 +187,9 @@ class Works {
   Slot* slots() { return reinterpret_cast<Slot*>(memory_.at(0)); }
 
   /** What hangs on chips alone stands as it stood while those do: nearly all inputs, in nearly all turns. */
-  bool isRestful(const Slot& slot) const {
-    return (slot.flags & RESTFUL) == RESTFUL && slot.a == slot.b && !chains_.hasMoved();
-  }
+  static bool isOnChips(const Slot& slot) { return slot.flags & ON_CHIPS; }
+  static bool isRestful(const Slot& slot) { return (slot.flags & RESTFUL) == RESTFUL && slot.a == slot.b; }
+  bool chipsMoved() const { return chains_.hasMoved(); }
 
   /** What an input stands at now, once it has settled; `all` takes it as it is. True when there is something to tell, in `b`. */
   bool look(Slot& slot, uint16_t ms, bool all) {
@@ -618,6 +634,7 @@ class Works {
   uint32_t shown_ = 0;
   uint32_t busFrom_ = 0;
   uint16_t count_ = 0;
+  Range inputs_, onPins_;
   uint16_t devices_ = 0;
   uint16_t busUser_ = NOBODY;
   uint8_t busTurn_ = 0;
