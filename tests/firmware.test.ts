@@ -3,7 +3,14 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { type Configuration, encodeConfiguration, fingerprint, type Slot } from '../src/core/harness/slot'
+import { atmega328p } from '../src/core/catalogue/boards/atmega328p'
+import {
+  type Configuration,
+  encodeConfiguration,
+  fingerprint,
+  type Slot,
+  workingBytes,
+} from '../src/core/harness/slot'
 import { abilityTable, fontTable } from '../tools/firmware-tables'
 import { Chip } from './chip'
 import { everyday, Host, loaded } from './firmware-host'
@@ -97,6 +104,48 @@ describe('the memory of an emulated ATmega328P', { timeout: LONG_MS }, () => {
     const bad = encodeConfiguration({ chips: [], slots: [{ ...slots[3], pin: 22 } as Slot] })
     expect(host.load(bad)).toBe('a pin that this board has not')
     expect(host.ask({ say: 'hello' }, 'hello')?.fingerprint).toBe(fingerprint(bytes))
+  })
+
+  it('works with as much as the interface reckons that it can, and no more', () => {
+    const { works } = atmega328p
+    const fits = (c: Configuration) => workingBytes(c) <= (works?.bytes ?? 0)
+    const things: readonly [Slot, Configuration['chips']][] = [
+      [{ kind: 'digits', pins: [2, 3, 4], driver: 'MAX7219', digits: 8, keep: false }, []],
+      [{ kind: 'text', pins: [7, 8, 9, 10, 11, 12], columns: 20, rows: 4, address: 0, keep: false }, []],
+      [
+        { kind: 'colour', pin: 6, lamps: 77, keep: false },
+        [{ kind: '74hc165', chips: 3, address: 0, pins: [2, 3, 4] }],
+      ],
+      [
+        { kind: 'digits', pins: [5, 6], driver: 'TM1637', digits: 6, keep: true },
+        [
+          { kind: 'mcp23017', chips: 1, address: 0x21, pins: [18, 19] },
+          { kind: 'pca9685', chips: 1, address: 0x40, pins: [18, 19] },
+          { kind: 'mux-16', chips: 1, address: 0, pins: [14, 2, 3, 4, 7] },
+          { kind: '74hc595', chips: 2, address: 0, pins: [8, 9, 10] },
+        ],
+      ],
+      // So many motors keep the chip too busy for another load after them.
+      [
+        { kind: 'needle', pins: [4, 5, 6, 7], drive: 'four-wire', travelDeg: 60, degPerS: 200, rest: 150 },
+        [{ kind: 'tlc5940', chips: 2, address: 0, pins: [11, 12, 13, 8, 3] }],
+      ],
+    ]
+    const host = new Host(new Chip('atmega328p'))
+    host.chip.run(300)
+    for (const [thing, chips] of things) {
+      let held: Configuration = { chips, slots: [] }
+      const more = (slot: Slot) => ({ chips, slots: [...held.slots, slot] })
+      while (fits(more(thing))) held = more(thing)
+      const lamp: Slot = { kind: 'lamp', pin: 9, sinks: false, rest: 0 }
+      while (fits(more(lamp))) held = more(lamp)
+      expect(held.slots.length).toBeLessThan(works?.slots ?? 0)
+      expect([thing.kind, host.load(encodeConfiguration(more(lamp)))]).toEqual([
+        thing.kind,
+        'more displays, motors and chips than this board has memory for',
+      ])
+      expect([thing.kind, host.load(encodeConfiguration(held))]).toEqual([thing.kind, ''])
+    }
   })
 
   it('leaves memory for its own stack, with as many slots as it has', () => {

@@ -53,6 +53,9 @@ struct Abilities {
   static constexpr uint8_t FIRST_ANALOG = ${model.pins.find((p) => p.name === 'A0')?.number};
   static constexpr uint8_t BUS_DATA = ${data};
   static constexpr uint8_t BUS_CLOCK = ${clock};
+  static constexpr uint16_t MEMORY_BYTES = ${model.works?.bytes};
+  static constexpr uint16_t SLOTS = ${model.works?.slots};
+  static constexpr uint8_t CHAINS = ${model.works?.chips};
 };
 namespace abilities {
 ${list('PWM', can(model, 'pwm'))}

@@ -8,6 +8,9 @@ struct Abilities {
   static constexpr uint8_t FIRST_ANALOG = 14;
   static constexpr uint8_t BUS_DATA = 18;
   static constexpr uint8_t BUS_CLOCK = 19;
+  static constexpr uint16_t MEMORY_BYTES = 980;
+  static constexpr uint16_t SLOTS = 100;
+  static constexpr uint8_t CHAINS = 4;
 };
 namespace abilities {
 constexpr uint8_t PWM[] = {3, 5, 6, 9, 10, 11};
@@ -22,6 +25,9 @@ struct Abilities {
   static constexpr uint8_t FIRST_ANALOG = 54;
   static constexpr uint8_t BUS_DATA = 20;
   static constexpr uint8_t BUS_CLOCK = 21;
+  static constexpr uint16_t MEMORY_BYTES = 5000;
+  static constexpr uint16_t SLOTS = 250;
+  static constexpr uint8_t CHAINS = 8;
 };
 namespace abilities {
 constexpr uint8_t PWM[] = {2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 44, 45, 46};
@@ -36,6 +42,9 @@ struct Abilities {
   static constexpr uint8_t FIRST_ANALOG = 18;
   static constexpr uint8_t BUS_DATA = 2;
   static constexpr uint8_t BUS_CLOCK = 3;
+  static constexpr uint16_t MEMORY_BYTES = 1400;
+  static constexpr uint16_t SLOTS = 100;
+  static constexpr uint8_t CHAINS = 4;
 };
 namespace abilities {
 constexpr uint8_t PWM[] = {3, 5, 6, 9, 10, 11, 13};

@@ -34,9 +34,6 @@ struct ChipRoom : Abilities {
   using SlotNumber = uint8_t;
   static constexpr uint16_t KEPT_BYTES = 1024;
   static constexpr uint16_t FRAME_BYTES = 96;
-  static constexpr uint16_t SLOTS = 100;
-  static constexpr uint16_t MEMORY_BYTES = 980;
-  static constexpr uint8_t CHAINS = 4;
   static constexpr uint8_t PIECES = 1;
   static constexpr uint32_t BYTES_A_SECOND = 11520;
 };
@@ -56,9 +53,6 @@ struct ChipRoom : Abilities {
   using SlotNumber = uint8_t;
   static constexpr uint16_t KEPT_BYTES = 4096;
   static constexpr uint16_t FRAME_BYTES = 250;
-  static constexpr uint16_t SLOTS = 250;
-  static constexpr uint16_t MEMORY_BYTES = 5000;
-  static constexpr uint8_t CHAINS = 8;
   static constexpr uint8_t PIECES = 1;
   static constexpr uint32_t BYTES_A_SECOND = 11520;
 };
@@ -86,9 +80,6 @@ struct ChipRoom : Abilities {
   using SlotNumber = uint8_t;
   static constexpr uint16_t KEPT_BYTES = 1024;
   static constexpr uint16_t FRAME_BYTES = 96;
-  static constexpr uint16_t SLOTS = 100;
-  static constexpr uint16_t MEMORY_BYTES = 1400;
-  static constexpr uint8_t CHAINS = 4;
   static constexpr uint8_t PIECES = 1;
   static constexpr uint32_t BYTES_A_SECOND = 11520;
 };

@@ -29,6 +29,8 @@ export interface SlotKind<S> {
   ownPlace?(slot: S): Place
   /** The longest state it can be told, in bytes; left out where a state is a number. */
   longestState?(slot: S): number
+  /** Bytes of a chip's memory that it works with, beyond what every slot takes; `sizeof` of its device in firmware/core. */
+  worksBytes?(slot: S): number
 }
 
 /** What an indicator shows at rest, lit as far as it goes, and for a bare value that no binding shapes. */

@@ -22,6 +22,7 @@ export const colourSlot: SlotKind<ColourSlot> = {
   }),
   read: (flags, b) => ({ kind: 'colour', pin: b.number(), lamps: b.number(), keep: (flags & KEEPS) !== 0 }),
   longestState: ({ lamps }) => 1 + 3 * lamps,
+  worksBytes: ({ lamps }) => 14 + 3 * lamps,
 }
 
 /** From a variable to the colours of an RGB lamp or strip. */

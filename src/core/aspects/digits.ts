@@ -34,6 +34,7 @@ export const digitsSlot: SlotKind<DigitsSlot> = {
   ownPlace: ({ pins }) => pins.at(-1) ?? -1,
   // A point goes with the digit before it; the first character is the brightness.
   longestState: ({ digits: width }) => 1 + 2 * width,
+  worksBytes: ({ digits: width }) => 15 + 2 * width,
 }
 
 /** From a variable to a digit window. */

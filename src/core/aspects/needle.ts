@@ -38,6 +38,7 @@ export const needleSlot: SlotKind<NeedleSlot> = {
     degPerS: b.number(),
     rest: readRest(flags, b),
   }),
+  worksBytes: () => 19,
 }
 
 const degrees = finite.min(-720).max(720)

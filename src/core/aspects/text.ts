@@ -37,6 +37,7 @@ export const textSlot: SlotKind<TextSlot> = {
   }),
   ownPlace: ({ address, pins }) => (address > 0 ? BUS + address : (pins[1] ?? -1)),
   longestState: ({ columns }) => columns,
+  worksBytes: ({ columns, rows }) => 20 + 4 * (rows - 1) + columns * rows,
 }
 
 /** A page of a text display. */

@@ -58,6 +58,13 @@ export interface Rail {
   readonly milliamps: Milliamps
 }
 
+/** Room that the boards' program has on a chip: for slots and what they need, for slots, and for chips. */
+export interface WorkingRoom {
+  readonly bytes: number
+  readonly slots: number
+  readonly chips: number
+}
+
 /** What makes the board's own 5 V from more volts. */
 export interface Regulator {
   /** The contact at which those go in. */
@@ -88,6 +95,8 @@ export interface BoardModel {
   readonly groups: readonly PinGroup[]
   /** Bytes that it keeps without power for what is loaded; left out where nobody has said. */
   readonly keepsBytes?: number
+  /** What Clavik's own program on it works with; left out where it has none. */
+  readonly works?: WorkingRoom
   /** What the board itself takes. */
   readonly ownMilliamps: Milliamps
   readonly rails: readonly Rail[]

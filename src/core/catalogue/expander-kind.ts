@@ -28,6 +28,8 @@ export interface ExpanderKind {
   readonly setBy?: { readonly volts: Volts; readonly times: number }
   /** It may switch coils of relays and the like. */
   readonly inductive?: boolean
+  /** Bytes of a board's memory that its driver works with for each chip; one where this is left out (firmware/core/chains.hpp). */
+  readonly worksBytes?: number
   /** It has no pull-ups of its own: so many kiloohms from each contact's channel to plus are needed. */
   readonly pullUpKiloohms?: number
   /** Its own terminals. Those with `shares` may hang on one pin with others of that line. */

@@ -51,6 +51,14 @@ export const ownPlace = (slot: Slot): Place => kindOf(slot).ownPlace?.(slot) ?? 
 /** The longest state a slot can be told, in bytes; 0 where a state is a number. */
 export const longestState = (slot: Slot): number => kindOf(slot).longestState?.(slot) ?? 0
 
+/** What every slot takes of the memory that a chip works with (firmware/core/works.hpp). */
+const SLOT_BYTES = 9
+
+/** Bytes of a chip's memory that the boards' program works with while it holds this. */
+export const workingBytes = ({ chips, slots }: Configuration): number =>
+  chips.reduce((n, c) => n + c.chips * (expanderKind(c.kind)?.worksBytes ?? 1), 0) +
+  slots.reduce((n, s) => n + SLOT_BYTES + (kindOf(s).worksBytes?.(s) ?? 0), 0)
+
 /** Everything a board holds: its chips, and what it does. */
 export interface Configuration {
   readonly chips: readonly Chip[]

@@ -21,6 +21,7 @@ const electrical = {
   milliampsPerPin: 20,
   // EEPROM, ATmega2560 data sheet, section 8.3.
   keepsBytes: 4096,
+  works: { bytes: 5000, slots: 250, chips: 8 },
   milliampsAllPins: 200,
   ownMilliamps: 75,
   groups: [

@@ -18,6 +18,7 @@ const common = {
   milliampsPerPin: 20,
   // EEPROM, ATmega328P data sheet, section 8.4.
   keepsBytes: 1024,
+  works: { bytes: 980, slots: 100, chips: 4 },
   // Through VCC or through ground, 29.1.
   milliampsAllPins: 200,
   ownMilliamps: 45,

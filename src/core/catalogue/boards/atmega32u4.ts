@@ -8,6 +8,7 @@ export const atmega32u4: BoardModel = {
   milliampsPerPin: 20,
   // EEPROM, ATmega32U4 data sheet, section 5.3.
   keepsBytes: 1024,
+  works: { bytes: 1400, slots: 100, chips: 4 },
   milliampsAllPins: 200,
   // ATmega32U4 data sheet, 29.2, notes 3 and 4: 100 mA for each of these, giving or taking in.
   groups: [

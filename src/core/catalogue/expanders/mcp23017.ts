@@ -8,6 +8,7 @@ export const mcp23017: ExpanderKind = {
   says: '16 contacts or lamps on the two-wire bus, up to eight side by side',
   channelsPerChip: 16,
   mostChips: 1,
+  worksBytes: 6,
   abilities: ['contact', 'lamp'],
   lines: [...twoWireLines, ...supplyLines],
   addresses: { first: 0x20, count: 8 },

@@ -14,6 +14,7 @@ export const motorDriver4: ExpanderKind = {
   says: '4 four-wire gauge motors on nine pins instead of sixteen, and smoother',
   channelsPerChip: 16,
   mostChips: 1,
+  worksBytes: 0,
   abilities: ['coil'],
   lines: [
     ...[1, 2, 3, 4].flatMap(lines),

@@ -8,6 +8,7 @@ export const mux16: ExpanderKind = {
   says: '16 contacts or wipers on one analog pin and four address pins',
   channelsPerChip: 16,
   mostChips: 1,
+  worksBytes: 2,
   abilities: ['contact', 'wiper'],
   lines: [
     { id: 'signal', name: 'signal', role: 'signal' },

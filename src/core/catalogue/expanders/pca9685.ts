@@ -8,6 +8,7 @@ export const pca9685: ExpanderKind = {
   says: '16 servos or lamps with brightness on the two-wire bus',
   channelsPerChip: 16,
   mostChips: 1,
+  worksBytes: 34,
   abilities: ['lamp', 'servo'],
   lines: [...twoWireLines, ...supplyLines],
   // 0x70 calls all of these chips at once when they are switched on (PCA9685 data sheet, 7.1.1), the last two are reserved.

@@ -8,6 +8,7 @@ export const tlc5940: ExpanderKind = {
   says: '16 lamps a chip with brightness and no series resistors, on five pins however long the chain',
   channelsPerChip: 16,
   mostChips: 6,
+  worksBytes: 16,
   abilities: ['lamp'],
   sinks: true,
   holdsCurrent: true,

@@ -13,6 +13,7 @@ import {
 } from '../../rig/rows'
 import { drawsOf } from '../draws'
 import { type LeadEnd, leadsTo } from '../leads'
+import type { KnownLimits } from './capacity'
 import type { FindingKind, HarnessFinding } from './finding'
 import { partsThatCannotWork } from './finding'
 import { harnessFindings } from './findings'
@@ -852,6 +853,17 @@ describe('a board that is asked to hold too much', () => {
       'Port board cannot be loaded: 6 things hang on it, and it can hold 3. Move some of it to another board.',
     ])
     expect(words({ configurationBytes: 10 })[0]).toContain('it has 10')
+  })
+  it('is found also by the memory that it works with, unless another program runs on it', () => {
+    const b = new Bench('atmega328p-small')
+    const lines = { register: 'D2', 'data-4': 'D4', 'data-5': 'D5', 'data-6': 'D6', 'data-7': 'D7' }
+    for (const enable of ['D3', 'D8', 'D9', 'D10', 'D11', 'D12', 'A0', 'A1', 'A2'])
+      b.wire(b.part('text-20x4-parallel'), { ...lines, enable })
+    const found = (known?: KnownLimits) =>
+      harnessFindings(b.rig, known).flatMap((f) => (f.kind === 'capacity' ? [f.words] : []))
+    expect(found()[0]).toMatch(/take 1089 bytes of the memory it works with, and it has 980/)
+    const other = { frameBytes: 512, configurationBytes: 4000, slots: 400, bytesPerS: 11_520 }
+    expect(found(new Map([['board', other]]))).toEqual([])
   })
 })
 
