@@ -1,11 +1,13 @@
 import { describe, expect, it } from 'vitest'
 import { checkBoard } from '../src/check/board'
 import { Findings } from '../src/check/findings'
+import { jointOf } from '../src/check/joints'
+import { encodeConfiguration, fingerprint } from '../src/core/harness/slot'
 import { BoardTalk } from '../src/hub/board-talk'
 import { randomFrom } from '../src/standins/craft/world'
 import { newBoard, on } from './board-under-test'
 import { Chip } from './chip'
-import { everyday, loaded } from './firmware-host'
+import { everyday, Host, loaded } from './firmware-host'
 
 /** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
 const LONG_MS = 300_000
@@ -16,6 +18,27 @@ describe.each(on('atmega328p'))('the link of %s', { timeout: LONG_MS }, (board) 
     const held = new Findings()
     await checkBoard(same.open, held, same.clock)
     expect(held.list.filter((f) => f.verdict !== 'right')).toEqual([])
+  })
+
+  it('drives and watches pins that are joined by wires, and counts the steps of an encoder', async () => {
+    const chip = newBoard(board, loaded(everyday, [], board).chip.memory)
+    const wire = (out: number, watch: number) =>
+      chip.solder([out], { driven: (_, high) => chip.contact(watch, !high) })
+    wire(8, 2)
+    wire(9, 3)
+    const findings = new Findings()
+    const joints = [jointOf('8:2'), jointOf('9:3')].filter((j) => j !== null)
+    await checkBoard(chip.open, findings, chip.clock, joints)
+    expect(findings.list.filter((f) => f.verdict !== 'right')).toEqual([])
+    expect(findings.list.map((f) => f.what)).toContain('an encoder on pins 2 and 3 loses no step')
+    // A wire that is off is told by its pins.
+    const loose = new Findings()
+    await checkBoard(chip.open, loose, chip.clock, [{ out: 8, watch: 4 }])
+    expect(loose.list.flatMap((f) => (f.verdict === 'wrong' ? [f.detail] : []))).toEqual([
+      'pin 4 did not close when pin 8 went low',
+    ])
+    const held = new Host(chip).ask({ say: 'hello' }, 'hello')
+    expect(held?.fingerprint).toBe(fingerprint(encodeConfiguration(everyday)))
   })
 
   it('comes to agree over a line that damages, drops and doubles, both ways', () => {

@@ -1,139 +1,28 @@
 import { BLANK, type Configuration, decodeConfiguration, fingerprint } from '../core/harness/slot'
-import { type BoardHeartbeat, type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../links/board-link'
+import { type FromBoard, hostEnd, PIECE_BYTES } from '../links/board-link'
 import { foreignWords } from '../links/foreign'
 import { BOARD_LINK_VERSION, cobsEncode, crc16, encodeFrame } from '../links/framing'
 import { StateDigest } from '../links/state-digest'
 import type { Findings } from './findings'
-import { type Clock, type OpenWire, type Wire, wallClock, within } from './wire'
+import { checkJoints, type Joint } from './joints'
+import { ANSWER_MS, SILENCE_MS, Talk } from './talk'
+import { type Clock, type OpenWire, wallClock } from './wire'
 
 /** Many boards start anew when their port is opened, and wait for a new program first. */
 const HELLO_MS = 4000
-const ANSWER_MS = 600
-/** The board's heartbeat comes four times a second, and it rests after this long without a word. */
-const BEAT_MS = 250
-const SILENCE_MS = 1500
 const LEAST_FRAME_BYTES = 64
-
-/** One talk with the board, with everything that it has said. */
-class Talk {
-  readonly heard: { readonly m: FromBoard; readonly at: number }[] = []
-  first = ''
-  /** The computer's own heartbeat goes on by itself, unless it is to be silent. */
-  silent = false
-  private link = hostEnd()
-  private wire: Wire | null = null
-  private beat: (() => void) | null = null
-  private next = 0
-  private digest = 0
-
-  constructor(readonly clock: Clock) {}
-
-  /** Milliseconds. */
-  pause(ms: number): Promise<void> {
-    return this.clock.sleep(ms)
-  }
-
-  async open(open: OpenWire): Promise<this> {
-    this.wire = await open({
-      received: (bytes) => {
-        if (this.first.length < 64) this.first += String.fromCharCode(...bytes.subarray(0, 64))
-        for (const { message: m } of this.link.decode(bytes)) this.take(m)
-      },
-      closed: () => {},
-    })
-    this.beat = this.clock.every(BEAT_MS, () => {
-      if (!this.silent) this.say({ say: 'heartbeat', next: this.next, digest: this.digest })
-    })
-    return this
-  }
-
-  private take(m: FromBoard): void {
-    this.heard.push({ m, at: this.clock.now() })
-    if (m.say === 'inputs') this.next = (m.number + m.inputs.length) & 0xffff
-    else if (m.say === 'all inputs') this.next = m.number
-  }
-
-  /** What the computer says of the inputs as it knows them; a wrong one is to be put right by the board. */
-  knows(digest: number): void {
-    this.digest = digest
-  }
-
-  close(): void {
-    this.beat?.()
-    this.wire?.close()
-  }
-
-  get bad() {
-    return this.link.bad
-  }
-
-  get strangeVersion() {
-    return this.link.strangeVersion
-  }
-
-  say(m: ToBoard): number {
-    const { bytes, sequence } = this.link.encode(m)
-    this.wire?.send(bytes)
-    return sequence
-  }
-
-  raw(bytes: Uint8Array): void {
-    this.wire?.send(bytes)
-  }
-
-  hear<S extends FromBoard['say']>(
-    say: S,
-    ms: number,
-    from: number,
-    fits: (m: Extract<FromBoard, { say: S }>) => boolean = () => true,
-  ): Promise<Extract<FromBoard, { say: S }> | null> {
-    const isIt = (m: FromBoard): m is Extract<FromBoard, { say: S }> => m.say === say
-    return within(
-      ms,
-      () => {
-        for (const { m } of this.heard.slice(from)) if (isIt(m) && fits(m)) return m
-        return null
-      },
-      this.clock,
-    )
-  }
-
-  /** Says something and waits for a kind of answer. */
-  async ask<S extends FromBoard['say']>(
-    m: ToBoard,
-    say: S,
-    ms = ANSWER_MS,
-    fits: (m: Extract<FromBoard, { say: S }>) => boolean = () => true,
-  ): Promise<Extract<FromBoard, { say: S }> | null> {
-    const from = this.heard.length
-    this.say(m)
-    return this.hear(say, ms, from, fits)
-  }
-
-  /** Says a step of a load: '' where it was taken, else the objection; null where no answer came. */
-  async step(m: ToBoard): Promise<string | null> {
-    const from = this.heard.length
-    const sequence = this.say(m)
-    const answer = await this.hear('answer', ANSWER_MS, from, (a) => a.to === sequence)
-    return answer ? (answer.problem ?? '') : null
-  }
-
-  /** The next heartbeat. */
-  heartbeat(
-    ms = 4 * BEAT_MS,
-    fits: (m: BoardHeartbeat) => boolean = () => true,
-  ): Promise<BoardHeartbeat | null> {
-    return this.hear('heartbeat', ms, this.heard.length, fits)
-  }
-}
 
 type Hello = Extract<FromBoard, { say: 'hello' }>
 
-/** Speaks the board link with what answers, tries every message, good and bad, and notes what comes of it. */
+/**
+ * Speaks the board link with what answers, tries every message, good and bad, and notes what comes of it. Where outputs are
+ * joined to inputs, those are tried, too.
+ */
 export const checkBoard = async (
   open: OpenWire,
   findings: Findings,
   clock: Clock = wallClock,
+  joints: readonly Joint[] = [],
 ): Promise<void> => {
   const talk = await new Talk(clock).open(open)
   try {
@@ -148,6 +37,7 @@ export const checkBoard = async (
     if (held) await show(talk, held.configuration, findings)
     await load(talk, hello, held?.bytes ?? null, findings)
     await rest(talk, findings)
+    if (joints.length > 0) await checkJoints(talk, joints, held?.bytes ?? null, findings)
     findings.judge(
       'everything it says is understood',
       talk.bad === 0
@@ -314,11 +204,11 @@ const damaged = async (talk: Talk, findings: Findings): Promise<void> => {
 const repeated = async (talk: Talk, findings: Findings): Promise<void> => {
   const twin = hostEnd()
   // Numbers that follow on those of the talk, so that only the repetition is one.
+  // No heartbeat takes a number in between.
+  talk.silent = true
   const sequence = talk.say({ say: 'read', offset: 0 })
   for (let i = 0; i <= sequence; i++) twin.encode({ say: 'read', offset: 0 })
-  await talk.pause(200)
-  talk.silent = true
-  await talk.pause(100)
+  await talk.pause(300)
   const from = talk.heard.length
   const { bytes } = twin.encode({ say: 'read', offset: 0 })
   talk.raw(bytes)
@@ -416,10 +306,7 @@ const load = async (talk: Talk, hello: Hello, held: Uint8Array | null, findings:
   const kept = await talk.ask({ say: 'hello' }, 'hello', 2000)
   if (kept?.fingerprint !== hello.fingerprint)
     findings.add('wrong', 'it keeps what it held until the commit', 'its fingerprint is another now')
-  let problem = await talk.step({ say: 'load begin', length: held.length, fingerprint: print })
-  for (let offset = 0; offset < held.length && problem === ''; offset += PIECE_BYTES)
-    problem = await talk.step({ say: 'load piece', offset, bytes: held.slice(offset, offset + PIECE_BYTES) })
-  if (problem === '') problem = await talk.step({ say: 'load commit', fingerprint: print })
+  const problem = await talk.load(held)
   if (problem === null) findings.add('missing', 'each step of a load is answered')
   else findings.judge('a load of what it holds is taken', problem === '' ? null : problem)
   const after = await talk.ask({ say: 'hello' }, 'hello', 2000)

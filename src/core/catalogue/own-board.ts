@@ -52,6 +52,14 @@ const shape = z.strictObject({
   milliampsAllPins: milliamps,
   /** Bytes that it keeps without power; left out where nobody has said. */
   keepsBytes: z.number().int().min(64).max(16_000_000).exactOptional(),
+  /** Room of Clavik's own program on its chip; left out where it has none. */
+  works: z
+    .strictObject({
+      bytes: z.number().int().min(64).max(16_000_000),
+      slots: z.number().int().min(1).max(10_000),
+      chips: z.number().int().min(0).max(255),
+    })
+    .exactOptional(),
   groups: z
     .array(
       z.strictObject({

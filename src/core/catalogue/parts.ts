@@ -9,7 +9,7 @@ import { lamps, legendLamps } from './parts/lamp'
 import { pot, slideLever, slidePots } from './parts/lever'
 import { ladders, rotaries } from './parts/rotary'
 import { screens } from './parts/screen'
-import { buzzer } from './parts/sounder'
+import { buzzer, relay } from './parts/sounder'
 import { textDisplays } from './parts/text-display'
 import { guardedToggle, springToggle, toggle, toggleThree } from './parts/toggle'
 import { wheelLever } from './parts/wheel-lever'
@@ -40,6 +40,7 @@ export const partKinds: readonly PartKind[] = [
   colourLamp,
   ...strips,
   buzzer,
+  relay,
   ...screens,
   ...connectors,
   ...screws,

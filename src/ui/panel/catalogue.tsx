@@ -27,7 +27,7 @@ const familyWords: Record<Family, string> = {
   colour: 'RGB lamps and strips',
   screen: 'Screens',
   connector: 'Connectors',
-  sounder: 'Sounders',
+  sounder: 'Sounders and relays',
   screw: 'Screws',
 }
 

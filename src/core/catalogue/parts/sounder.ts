@@ -1,4 +1,4 @@
-import { bushed, round } from '../mount'
+import { bushed, fourScrews, round } from '../mount'
 import type { PartKind } from '../part-kind'
 
 /** A magnetic buzzer: it sounds as long as it has current. Its coil needs a driver. */
@@ -15,4 +15,29 @@ export const buzzer: PartKind = {
   ],
   aspects: [{ kind: 'lamp', id: 'sound', terminal: 'plus' }],
   electrical: { forwardVolts: 0, milliamps: 30, inductive: true },
+}
+
+/**
+ * A relay on a small board behind the plate, for what takes more than a driver may switch: a flood lamp, a motor, a bell. Coil
+ * of 5 V and 70 ohms, as the usual small relays have it.
+ */
+export const relay: PartKind = {
+  id: 'relay-5v',
+  name: 'Relay, coil of 5 V and 71 mA',
+  family: 'sounder',
+  mount: {
+    cutouts: [],
+    screws: fourScrews(30, 20, 3.2),
+    body: { widthMm: 36, heightMm: 26, depthMm: 18 },
+    standoffMm: 6,
+    reach: { widthMm: 8, heightMm: 8 },
+  },
+  front: { look: 'lamp', lensMm: 4, colour: 'white' },
+  frontMm: { width: 6, height: 6 },
+  terminals: [
+    { id: 'plus', name: 'coil plus', role: 'lamp-plus' },
+    { id: 'minus', name: 'coil minus', role: 'lamp-minus' },
+  ],
+  aspects: [{ kind: 'lamp', id: 'coil', terminal: 'plus' }],
+  electrical: { forwardVolts: 0, milliamps: 71, inductive: true },
 }
