@@ -25,6 +25,8 @@ import { Programs } from './programs/programs'
 import { Proofs } from './proofs'
 import { RawView } from './raw-view'
 import { hangingOf, resolder } from './resolder'
+import { Scope } from './scope/scope'
+import { ScopeTab } from './scope/scope-tab'
 import type { SimulatorEvents } from './simulator-client'
 import type { Tab } from './tab'
 
@@ -66,6 +68,7 @@ export class Hub {
   private readonly ports: Ports
   private readonly programs: Programs
   private readonly raw: RawView
+  private readonly scope: Scope
   database: 'up' | 'down' = 'down'
   private rigId: string | null = null
   private revision = 0
@@ -131,6 +134,10 @@ export class Hub {
     this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
     this.proofs = new Proofs(file)
     this.feed = new Feed(this.engine, this.hands)
+    this.scope = new Scope(this.engine, {
+      set: (request, variable, value) => this.setVariable(request, variable, value),
+      event: (request, event, value) => this.sendEvent(request, event, value),
+    })
     this.statusOf = new HubStatus(this.engine, this.connections, this.drawnBoards, this.hands, this.ports)
     this.takeKept()
     this.step({ is: 'arm', armed: memory.armed })
@@ -186,8 +193,13 @@ export class Hub {
         this.tellStatus()
       },
       quiet: (quiet) => this.step({ is: 'quiet', source, quiet }),
-      frame: (indexes, values) => this.step({ is: 'frame', source, indexes, values }),
-      answer: (request, problem) => this.step({ is: 'answer', request, problem }),
+      frame: (indexes, values) => {
+        this.scope.frame(source, indexes, values, now())
+        this.step({ is: 'frame', source, indexes, values })
+      },
+      answer: (request, problem) => {
+        if (!this.scope.answered(request, problem)) this.step({ is: 'answer', request, problem })
+      },
     }
   }
 
@@ -197,6 +209,7 @@ export class Hub {
     if (sameSources(sources, this.sources)) return
     this.sources = sources
     this.step({ is: 'sources', sources })
+    this.scope.describe()
     this.tell(this.catalogueMessage())
     for (const tab of this.tabs) tab.missed = true
   }
@@ -246,6 +259,7 @@ export class Hub {
       this.feeds ??= setInterval(() => {
         this.feed.run(this.tabs)
         this.raw.tell()
+        this.scope.tell(this.tabs, now())
       }, 33)
     else if (this.feeds) {
       clearInterval(this.feeds)
@@ -291,16 +305,22 @@ export class Hub {
     }
   }
 
-  private setVariable(request: number, variable: number, value: number | string): void {
+  /** Tells a source a value; why that cannot be, or null. */
+  private setVariable(request: number, variable: number, value: number | string): string | null {
     const place = this.engine.variables.places.find((p) => isIn(p.variables, variable))
     const client = place ? this.connections.client(place.id) : null
-    if (place && client?.carries === 'source') client.set(request, variable - place.variables[0], value)
+    if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
+    client.set(request, variable - place.variables[0], value)
+    return null
   }
 
-  private sendEvent(request: number, event: number, value: number | string | null): void {
+  private sendEvent(request: number, event: number, value: number | string | null): string | null {
     const place = this.engine.variables.places.find((p) => isIn(p.events, event))
     const client = place ? this.connections.client(place.id) : null
-    if (place && client?.carries === 'source') client.event(request, event - place.events[0], value)
+    if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
+    client.event(request, event - place.events[0], value)
+    this.scope.sent(event, now())
+    return null
   }
 
   private planWake(at: number): void {
@@ -515,7 +535,8 @@ export class Hub {
 
   /** Asks each source for what is bound, or for everything while a tab looks at everything; `anew` one that has forgotten. */
   private subscribe(anew: string | null = null): void {
-    const all = [...this.tabs].some((t) => t.watchesAll)
+    const all = [...this.tabs].some((t) => t.watchesAll || t.scope !== null)
+    this.scope.look(this.tabs)
     const used = all ? [] : [...this.engine.variablesInUse()].sort((a, b) => a - b)
     for (const { id, variables } of this.engine.variables.places) {
       const client = this.connections.client(id)
@@ -537,6 +558,7 @@ export class Hub {
   leave(tab: Tab): void {
     this.tabs.delete(tab)
     this.raw.leave(tab)
+    this.scope.leave(tab)
     this.feedTabs()
     this.subscribe()
   }
@@ -604,6 +626,12 @@ export class Hub {
       case 'follow':
         tab.follows = m.on
         break
+      case 'scope':
+        tab.scope = m.on ? new ScopeTab() : null
+        this.subscribe()
+        break
+      default:
+        this.scope.hear(tab, m, now())
     }
   }
 

@@ -5,11 +5,13 @@ import { z } from 'zod'
 import type { ToHub } from '../core/live/feed'
 import { parseOutside } from '../core/plain-json'
 import { outsideId } from '../core/rig/edit-schema'
+import { scopeColumns, scopeKinds } from '../core/scope/find'
 import { Bucket } from './bucket'
 import type { Hub } from './hub'
 import { Tab } from './tab'
 
 const id = outsideId
+const names = z.array(z.string().max(200)).max(50_000)
 const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('select'), partId: id.nullable() }),
   z.object({ say: z.literal('watch'), all: z.boolean() }),
@@ -44,6 +46,26 @@ const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('echo'), connection: id }),
   z.object({ say: z.literal('lines'), connection: id, dtr: z.boolean(), rts: z.boolean() }),
   z.object({ say: z.literal('follow'), on: z.boolean() }),
+  z.object({ say: z.literal('scope'), on: z.boolean() }),
+  z.object({ say: z.literal('scope lists'), pinned: names, muted: names, bound: names }),
+  z.object({
+    say: z.literal('scope find'),
+    ask: z.number().int(),
+    query: z.object({
+      search: z.string().max(200),
+      only: z.enum(scopeKinds),
+      group: z.string().max(200).nullable(),
+      sort: z.object({ by: z.enum(scopeColumns), down: z.boolean() }),
+    }),
+  }),
+  z.object({ say: z.literal('scope show'), rows: z.array(z.number().int().min(0)).max(500) }),
+  z.object({
+    say: z.enum(['scope write', 'scope event']),
+    name: z.string().max(200),
+    typed: z.string().max(500),
+  }),
+  z.object({ say: z.literal('scope moved'), ms: z.number().min(0).max(3_600_000) }),
+  z.object({ say: z.literal('scope forget') }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
   z.object({ say: z.literal('load'), boardId: id }),
   z.object({

@@ -1,5 +1,6 @@
 import type { FromHub } from '../core/live/feed'
 import { type PartSubject, partSubjects } from './part-subject'
+import type { ScopeTab } from './scope/scope-tab'
 
 /** The line to a tab. */
 export interface TabLine {
@@ -18,6 +19,8 @@ export class Tab {
   raw: string | null = null
   /** Whether it lists which parts agree. */
   wantsAgreements = false
+  /** What it looks at in Scope, while that is open. */
+  scope: ScopeTab | null = null
   /** The parts that it shows, by subject, and the variables whose values it shows. */
   private readonly shown: Record<PartSubject, ReadonlySet<string>> = {
     parts: new Set(),
@@ -65,6 +68,7 @@ export class Tab {
   /** It begins from nothing: everything that it shows is owed to it. */
   beginAnew(everyPart: readonly string[]): void {
     this.missed = false
+    if (this.scope) this.scope.fresh = true
     this.toldTrace = ''
     this.toldLayers = ''
     for (const subject of partSubjects) for (const id of this.shown[subject]) this.fresh[subject].add(id)

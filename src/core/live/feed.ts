@@ -8,6 +8,7 @@ import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
 import type { SourcePlace } from '../rig/sources'
+import type { ScopeQuery } from '../scope/find'
 
 /** The vocabulary of the live feed between hub and browser. Both ends are of one build, so it has no version. */
 
@@ -186,6 +187,27 @@ export type FromHub =
     }
   /** How long the other end of a connection took to answer; null when it did not. */
   | { readonly say: 'echo'; readonly connection: string; readonly ms: number | null }
+  /** The rows of Scope that a search wants, in its order: variables and, behind them, events. */
+  | { readonly say: 'scope found'; readonly ask: number; readonly rows: readonly number[] }
+  /** Of rows on its screen: value, number of changes, milliseconds since the last; and now and then their traces. */
+  | {
+      readonly say: 'scope rows'
+      readonly i: readonly number[]
+      readonly v: readonly (number | string | null)[]
+      readonly n: readonly number[]
+      readonly ago: readonly (number | null)[]
+      readonly traces: Readonly<Record<string, readonly (number | null)[]>> | null
+    }
+  /** What came of a value written, or an event sent, by hand; `sent` is false where it did not get as far as the simulator. */
+  | {
+      readonly say: 'scope answered'
+      readonly name: string
+      readonly value: number | string | null
+      readonly problem: string | null
+      readonly sent: boolean
+    }
+  /** What has moved within the time asked for. */
+  | { readonly say: 'scope moved'; readonly names: readonly string[] }
   | { readonly say: 'problem'; readonly message: string }
 
 export type ToHub =
@@ -222,3 +244,18 @@ export type ToHub =
   | { readonly say: 'lines'; readonly connection: string; readonly dtr: boolean; readonly rts: boolean }
   /** Whether this tab goes to whatever is operated on the panel. */
   | { readonly say: 'follow'; readonly on: boolean }
+  /** Whether this tab has Scope open: everything is asked of the sources then, and counted. */
+  | { readonly say: 'scope'; readonly on: boolean }
+  | {
+      readonly say: 'scope lists'
+      readonly pinned: readonly string[]
+      readonly muted: readonly string[]
+      readonly bound: readonly string[]
+    }
+  | { readonly say: 'scope find'; readonly ask: number; readonly query: ScopeQuery }
+  | { readonly say: 'scope show'; readonly rows: readonly number[] }
+  /** A value for a variable, or with an event, as it was typed. */
+  | { readonly say: 'scope write' | 'scope event'; readonly name: string; readonly typed: string }
+  | { readonly say: 'scope moved'; readonly ms: number }
+  /** Counts of changes begin anew. */
+  | { readonly say: 'scope forget' }

@@ -1,11 +1,11 @@
 import type { EventInfo, VariableInfo } from '@/core/rig/simulator-catalogue'
+import { wordsOf } from '@/core/scope/words-of'
 
 export type Found =
   | { readonly is: 'variable'; readonly info: VariableInfo }
   | { readonly is: 'event'; readonly info: EventInfo }
 
-/** The words of a search: all of them have to be found somewhere in name, description, group or unit. */
-export const wordsOf = (search: string): string[] => search.toLowerCase().split(/\s+/).filter(Boolean)
+export { wordsOf }
 
 const textOf = (f: Found): string => {
   const unit = f.is === 'variable' ? (f.info.unit ?? '') : 'event'

@@ -19,6 +19,7 @@ export const views = [
     key: 'P',
     icon: 'M2 10h1M7 10h3M14.5 10H18M7 10a2.2 2.2 0 1 1-4.4 0a2.2 2.2 0 1 1 4.4 0M10 7.8h4.4v4.4H10z',
   },
+  { path: '/scope', word: 'Scope', key: 'S', icon: 'M2 11h3l2-6 3.500 11L13 8l1.500 3H18' },
   { path: '/mirror', word: 'Mirror', key: 'M', icon: 'M10 2v16M8 5H2.5v10H8M12 5h5.5v10H12' },
 ] as const
 

@@ -3,6 +3,7 @@ import { apply, type Diff } from '@/core/rig/edit'
 import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
 import { hearEcho, hearRaw } from '../connections/raw-store'
+import { hearScope } from '../scope/scope-store'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
 const FIRST_PAUSE_MS = 200
@@ -155,6 +156,12 @@ const take = (m: FromHub): void => {
       break
     case 'echo':
       hearEcho(m.connection, m.ms)
+      break
+    case 'scope found':
+    case 'scope rows':
+    case 'scope answered':
+    case 'scope moved':
+      hearScope(m)
       break
     case 'problem':
       notify(m.message)

@@ -1,0 +1,5 @@
+import { Scope } from '@/ui/scope/scope'
+
+const Page = () => <Scope />
+
+export default Page

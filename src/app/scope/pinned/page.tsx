@@ -1,0 +1,5 @@
+import { PinnedWindow } from '@/ui/scope/pinned-window'
+
+const Page = () => <PinnedWindow />
+
+export default Page

@@ -1,0 +1,263 @@
+import type { Engine } from '../../core/engine/engine'
+import type { SimulatorValue } from '../../core/engine/input'
+import type { FromHub, ToHub } from '../../core/live/feed'
+import { findRows, infoOf, type ScopeRows, searchTexts } from '../../core/scope/find'
+import { Movements } from '../../core/scope/movements'
+import { typedEventValue, typedValue } from '../../core/scope/typed-value'
+import type { Tab } from '../tab'
+import type { ScopeTab } from './scope-tab'
+
+/** Nobody reads faster. */
+const TELL_MS = 100
+/** A simulator that has not answered an order by then is said to be silent about it. */
+const ANSWER_MS = 2000
+/** Numbers of orders from here on are a hand's own; the engine counts its own from one. */
+const FIRST_REQUEST = 1_000_000_000
+
+type ScopeMessage = Extract<ToHub, { say: `scope${string}` }>
+
+interface Waiting {
+  readonly tab: Tab
+  readonly name: string
+  readonly value: number | string | null
+  readonly until: number
+}
+
+/** Orders on their way to a source: what is wrong with that, or null. */
+export interface ScopeOrders {
+  readonly set: (request: number, variable: number, value: number | string) => string | null
+  readonly event: (request: number, event: number, value: number | string | null) => string | null
+}
+
+/**
+ * What Scope is told: of all that the sources say, the rows that a tab asks for, in its order, and of those the ones that
+ * it shows. Nothing is counted while nobody looks.
+ */
+export class Scope {
+  private movements = new Movements(0)
+  private texts: readonly string[] = []
+  private names: readonly string[] = []
+  private toldAt = 0
+  private nextRequest = FIRST_REQUEST
+  private readonly waiting = new Map<number, Waiting>()
+  private watching = false
+
+  constructor(
+    private readonly engine: Engine,
+    private readonly orders: ScopeOrders,
+  ) {}
+
+  /** Other names, or names at other places. What was counted of those that are still there stays. */
+  describe(): void {
+    const { catalogue } = this.engine.variables.index
+    const before = { movements: this.movements, names: this.names }
+    const was = new Map(before.names.map((n, i) => [n, i]))
+    this.names = [...catalogue.variables, ...catalogue.events].map((i) => i.name)
+    this.texts = searchTexts(catalogue)
+    this.movements = new Movements(this.names.length)
+    this.movements.carryOver(before.movements, (i) => was.get(this.names[i] as string))
+  }
+
+  /** Whether any of these looks at everything. */
+  look(tabs: Iterable<Tab>): void {
+    this.watching = [...tabs].some((t) => t.scope !== null)
+  }
+
+  /** A frame of a source, before the engine has it. */
+  frame(source: string, indexes: ArrayLike<number>, values: ArrayLike<SimulatorValue>, now: number): void {
+    if (!this.watching) return
+    const { variables } = this.engine
+    const place = variables.placeOf(source)
+    if (!place) return
+    const [from, until] = place.variables
+    const { numbers, isText, texts } = variables
+    for (let i = 0; i < indexes.length; i++) {
+      const slot = from + (indexes[i] as number)
+      if (slot >= until) continue
+      const value = values[i]
+      const before = numbers[slot] as number
+      const same =
+        isText[slot] === 1
+          ? texts[slot] === (typeof value === 'string' ? value : null)
+          : typeof value === 'number' || typeof value === 'boolean'
+            ? before === Number(value)
+            : Number.isNaN(before)
+      if (!same) this.movements.note(slot, now)
+    }
+  }
+
+  /** An event has been sent. */
+  sent(event: number, now: number): void {
+    if (this.watching) this.movements.note(this.engine.variables.told + event, now)
+  }
+
+  private rowsFor(tab: ScopeTab): ScopeRows {
+    const { variables } = this.engine
+    return {
+      catalogue: variables.index.catalogue,
+      value: (row) => (row < variables.told ? variables.read(row) : null),
+      at: this.movements.at,
+      counts: this.movements.counts,
+      isPinned: (name) => tab.pinned.has(name),
+      isMuted: (name) => tab.muted.has(name),
+      isBound: (name) => tab.bound.has(name),
+    }
+  }
+
+  hear(tab: Tab, m: ScopeMessage, now: number): void {
+    const { scope } = tab
+    if (!scope) return
+    switch (m.say) {
+      case 'scope':
+        break
+      case 'scope lists':
+        scope.pinned = new Set(m.pinned)
+        scope.muted = new Set(m.muted)
+        scope.bound = new Set(m.bound)
+        break
+      case 'scope find':
+        tab.send({
+          say: 'scope found',
+          ask: m.ask,
+          rows: findRows(this.rowsFor(scope), this.texts, m.query),
+        })
+        break
+      case 'scope show':
+        scope.shown = m.rows.filter((r) => r < this.names.length)
+        scope.fresh = true
+        break
+      case 'scope write':
+        this.write(tab, m.name, m.typed, now)
+        break
+      case 'scope event':
+        this.send(tab, m.name, m.typed, now)
+        break
+      case 'scope moved':
+        tab.send({
+          say: 'scope moved',
+          names: this.movements.movedSince(now - m.ms).map((i) => this.names[i] as string),
+        })
+        break
+      case 'scope forget':
+        this.movements.forget()
+        scope.fresh = true
+        break
+    }
+  }
+
+  private answer(
+    tab: Tab,
+    name: string,
+    value: number | string | null,
+    problem: string | null,
+    sent = true,
+  ): void {
+    tab.send({ say: 'scope answered', name, value, problem, sent })
+  }
+
+  private write(tab: Tab, name: string, typed: string, now: number): void {
+    const { index } = this.engine.variables
+    const slot = index.variable.get(name)
+    const info = slot === undefined ? undefined : index.catalogue.variables[slot]
+    if (slot === undefined || !info) {
+      this.answer(tab, name, null, 'no source tells it any more', false)
+      return
+    }
+    const read = typedValue(info, typed)
+    if ('problem' in read) {
+      this.answer(tab, name, null, read.problem, false)
+      return
+    }
+    const request = this.nextRequest++
+    const problem = this.orders.set(request, slot, read.value)
+    if (problem !== null) this.answer(tab, name, read.value, problem, false)
+    else this.waiting.set(request, { tab, name, value: read.value, until: now + ANSWER_MS })
+  }
+
+  private send(tab: Tab, name: string, typed: string, now: number): void {
+    const { index } = this.engine.variables
+    const at = index.event.get(name)
+    const info = at === undefined ? undefined : index.catalogue.events[at]
+    if (at === undefined || !info) {
+      this.answer(tab, name, null, 'no source knows it any more', false)
+      return
+    }
+    const read = typedEventValue(info, typed)
+    if ('problem' in read) {
+      this.answer(tab, name, null, read.problem, false)
+      return
+    }
+    const request = this.nextRequest++
+    const problem = this.orders.event(request, at, read.value)
+    if (problem !== null) this.answer(tab, name, read.value, problem, false)
+    else this.waiting.set(request, { tab, name, value: read.value, until: now + ANSWER_MS })
+  }
+
+  /** A source has answered an order; true where that was a hand's own. */
+  answered(request: number, problem: string | null): boolean {
+    if (request < FIRST_REQUEST) return false
+    const order = this.waiting.get(request)
+    this.waiting.delete(request)
+    if (order) this.answer(order.tab, order.name, order.value, problem)
+    return true
+  }
+
+  leave(tab: Tab): void {
+    for (const [request, order] of this.waiting) if (order.tab === tab) this.waiting.delete(request)
+  }
+
+  /** To every tab that shows some of it, what has changed of that. */
+  tell(tabs: ReadonlySet<Tab>, now: number): void {
+    for (const [request, { tab, name, value, until }] of this.waiting) {
+      if (now < until) continue
+      this.waiting.delete(request)
+      this.answer(tab, name, value, 'the simulator has not answered')
+    }
+    if (!this.watching || now - this.toldAt < TELL_MS) return
+    const since = this.toldAt
+    this.toldAt = now
+    const sampled = this.movements.sample(
+      this.engine.variables.numbers.subarray(0, this.engine.variables.told),
+      now,
+    )
+    for (const tab of tabs) {
+      if (tab.scope === null) continue
+      if (tab.line.isFull()) tab.scope.fresh = true
+      else this.tellTab(tab, tab.scope, since, now, sampled)
+    }
+  }
+
+  private tellTab(tab: Tab, scope: ScopeTab, since: number, now: number, sampled: boolean): void {
+    const { at, counts } = this.movements
+    const { variables } = this.engine
+    const i: number[] = []
+    const v: (number | string | null)[] = []
+    const n: number[] = []
+    const ago: (number | null)[] = []
+    for (const row of scope.shown) {
+      const changed = at[row] as number
+      if (!scope.fresh && !(changed >= since)) continue
+      i.push(row)
+      v.push(row < variables.told ? variables.read(row) : null)
+      n.push(counts[row] as number)
+      ago.push(Number.isNaN(changed) ? null : Math.max(0, Math.round(now - changed)))
+    }
+    const traces =
+      sampled || scope.fresh
+        ? Object.fromEntries(
+            scope.shown
+              .filter((row) => row < variables.told && variables.isText[row] === 0)
+              .map((row) => [row, this.movements.trace(row)]),
+          )
+        : null
+    scope.fresh = false
+    if (i.length === 0 && traces === null) return
+    const message: FromHub = { say: 'scope rows', i, v, n, ago, traces }
+    tab.send(message)
+  }
+
+  /** What a row is called. */
+  nameOf(row: number): string | undefined {
+    return infoOf(this.engine.variables.index.catalogue, row)?.name
+  }
+}

@@ -1,0 +1,35 @@
+import { useEffect, useMemo } from 'react'
+import { boundNames } from '@/core/rig/bound-names'
+import type { ScopeQuery } from '@/core/scope/find'
+import { sayToHub } from '../live/connection'
+import { useStore } from '../live/store'
+import { followKept, nextAsk, useScope } from './scope-store'
+
+/** Asks the hub for the rows of a query, as they are now. */
+export const look = (query: ScopeQuery): void => {
+  sayToHub({ say: 'scope find', ask: nextAsk(), query })
+}
+
+/** Keeps Scope open at the hub while a window shows it, tells it what is pinned, muted and bound, and asks for the rows of a query. */
+export const useScopeFeed = (query: ScopeQuery): ReadonlyMap<string, readonly string[]> => {
+  const hub = useStore((s) => s.hub)
+  const rig = useStore((s) => s.rig)
+  const catalogue = useStore((s) => s.catalogue)
+  const pinned = useScope((s) => s.pinned)
+  const muted = useScope((s) => s.muted)
+  const bound = useMemo(() => boundNames(rig), [rig])
+  const listed = [pinned.join('\n'), muted.join('\n'), [...bound.keys()].join('\n')].join('\t')
+  useEffect(followKept, [])
+  useEffect(() => {
+    if (hub !== 'up') return
+    sayToHub({ say: 'scope', on: true })
+    return () => void sayToHub({ say: 'scope', on: false })
+  }, [hub])
+  useEffect(() => {
+    if (hub === 'up') sayToHub({ say: 'scope lists', pinned, muted, bound: [...bound.keys()] })
+  }, [hub, listed])
+  useEffect(() => {
+    if (hub === 'up') look(query)
+  }, [hub, query, listed, catalogue])
+  return bound
+}
