@@ -167,8 +167,9 @@ export class Hub {
       report: (board, slot, value) => {
         const boardId = this.drawnBoards.drawn(board)
         if (boardId === null) return
-        this.tellOperated(boardId, slot, value)
+        const operated = this.tellOperated(boardId, slot, value)
         this.step({ is: 'report', boardId, slot, value })
+        if (operated !== null) this.scope.operated(this.tabs, operated, now())
       },
       shown: (board, shown) => {
         const boardId = this.drawnBoards.drawn(board)
@@ -476,11 +477,12 @@ export class Hub {
   }
 
   /** Takes tabs that follow to the part that was operated; what a board tells when it comes back is no operation. */
-  private tellOperated(boardId: string, slot: number, value: number): void {
+  private tellOperated(boardId: string, slot: number, value: number): string | null {
     const seat = this.engine.boards.get(boardId)?.owners.get(slot)
-    if (seat?.is !== 'control' || seat.raw === null || seat.raw === value) return
+    if (seat?.is !== 'control' || seat.raw === null || seat.raw === value) return null
     const partId = seat.unit.part.id
     for (const tab of this.tabs) if (tab.follows) tab.send({ say: 'operated', partId })
+    return partId
   }
 
   private async load(boardId: string): Promise<void> {

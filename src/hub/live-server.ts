@@ -66,6 +66,9 @@ const toHub = z.discriminatedUnion('say', [
   }),
   z.object({ say: z.literal('scope moved'), ms: z.number().min(0).max(3_600_000) }),
   z.object({ say: z.literal('scope forget') }),
+  z.object({ say: z.literal('hunt'), on: z.boolean() }),
+  z.object({ say: z.enum(['hunt mark', 'hunt unmark']) }),
+  z.object({ say: z.literal('hunt part'), partId: id.nullable() }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
   z.object({ say: z.literal('load'), boardId: id }),
   z.object({

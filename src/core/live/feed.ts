@@ -127,6 +127,26 @@ export interface LayerLive {
   readonly problem: string | null
 }
 
+/** A moment that was marked, with the position in which the touched part stood then. */
+export interface HuntMark {
+  readonly ago: number
+  readonly position: string | null
+}
+
+/** A variable that a hunt thinks may be the one. */
+export interface HuntGuess {
+  readonly row: number
+  readonly partner: number | null
+  readonly sure: number
+  readonly words: string
+  readonly levels: readonly number[]
+  /** The level it came to while the touched part stood in a position. */
+  readonly seen: Readonly<Record<string, number>>
+  readonly trace: readonly (number | null)[]
+  /** When it began to move, from what to what, and how long that took. */
+  readonly onsets: readonly (readonly [ago: number, from: number, to: number, ms: number])[]
+}
+
 /** What a hand does to a simulated part. */
 export type Movement =
   | { readonly to: 'position'; readonly position: string }
@@ -206,6 +226,16 @@ export type FromHub =
       readonly problem: string | null
       readonly sent: boolean
     }
+  /** How a hunt stands: its marks and its best guesses, in milliseconds before now. */
+  | {
+      readonly say: 'hunt'
+      readonly marks: readonly HuntMark[]
+      /** The part that was touched last on the panel, and how long ago. */
+      readonly part: { readonly id: string; readonly ago: number } | null
+      /** How many move by themselves. */
+      readonly restless: number
+      readonly guesses: readonly HuntGuess[]
+    }
   /** What has moved within the time asked for. */
   | { readonly say: 'scope moved'; readonly names: readonly string[] }
   | { readonly say: 'problem'; readonly message: string }
@@ -256,6 +286,12 @@ export type ToHub =
   | { readonly say: 'scope show'; readonly rows: readonly number[] }
   /** A value for a variable, or with an event, as it was typed. */
   | { readonly say: 'scope write' | 'scope event'; readonly name: string; readonly typed: string }
+  /** Begins a hunt anew, or ends it. */
+  | { readonly say: 'hunt'; readonly on: boolean }
+  /** Marks this moment; or takes the last mark back. */
+  | { readonly say: 'hunt mark' | 'hunt unmark' }
+  /** The part for which is hunted, chosen by hand. */
+  | { readonly say: 'hunt part'; readonly partId: string | null }
   | { readonly say: 'scope moved'; readonly ms: number }
   /** Counts of changes begin anew. */
   | { readonly say: 'scope forget' }

@@ -1,8 +1,8 @@
 import type { Millis } from '../units-of-measure'
 
 /** A trace is so many samples long, this far apart. */
-export const TRACE_SAMPLES = 40
-export const TRACE_STEP_MS: Millis = 500
+export const TRACE_SAMPLES = 160
+export const TRACE_STEP_MS: Millis = 250
 
 /**
  * How often each of many values has changed, when it did last, and a short trace of it. Plain arrays: 20,000 values of
@@ -40,10 +40,10 @@ export class Movements {
     return true
   }
 
-  /** The samples of one, oldest first; null where there was no number. */
-  trace(index: number): (number | null)[] {
+  /** The last samples of one, oldest first; null where there was no number. */
+  trace(index: number, most = TRACE_SAMPLES): (number | null)[] {
     const list: (number | null)[] = []
-    const had = Math.min(this.samples, TRACE_SAMPLES)
+    const had = Math.min(this.samples, most, TRACE_SAMPLES)
     for (let i = this.samples - had; i < this.samples; i++) {
       const v = this.traces[index * TRACE_SAMPLES + (i % TRACE_SAMPLES)] as number
       list.push(Number.isNaN(v) ? null : v)

@@ -1,3 +1,5 @@
+import type { TabHunt } from './hunt'
+
 /** What a tab that has Scope open looks at. Rows are variables and, behind them, events. */
 export class ScopeTab {
   pinned: ReadonlySet<string> = new Set()
@@ -7,4 +9,6 @@ export class ScopeTab {
   shown: readonly number[] = []
   /** It has been told nothing of them yet. */
   fresh = true
+  /** Its hunt, while it hunts. */
+  hunt: TabHunt | null = null
 }

@@ -5,8 +5,11 @@ import { findRows, infoOf, type ScopeRows, searchTexts } from '../../core/scope/
 import { Movements } from '../../core/scope/movements'
 import { typedEventValue, typedValue } from '../../core/scope/typed-value'
 import type { Tab } from '../tab'
+import { type HuntMessage, Hunts } from './hunt'
 import type { ScopeTab } from './scope-tab'
 
+/** A row shows the last twenty seconds. */
+const TABLE_SAMPLES = 80
 /** Nobody reads faster. */
 const TELL_MS = 100
 /** A simulator that has not answered an order by then is said to be silent about it. */
@@ -41,11 +44,15 @@ export class Scope {
   private nextRequest = FIRST_REQUEST
   private readonly waiting = new Map<number, Waiting>()
   private watching = false
+  private traceTurn = 0
+  private readonly hunts: Hunts
 
   constructor(
     private readonly engine: Engine,
     private readonly orders: ScopeOrders,
-  ) {}
+  ) {
+    this.hunts = new Hunts(engine, () => this.movements)
+  }
 
   /** Other names, or names at other places. What was counted of those that are still there stays. */
   describe(): void {
@@ -56,11 +63,14 @@ export class Scope {
     this.texts = searchTexts(catalogue)
     this.movements = new Movements(this.names.length)
     this.movements.carryOver(before.movements, (i) => was.get(this.names[i] as string))
+    this.hunts.beginWatch(performance.now(), false)
   }
 
   /** Whether any of these looks at everything. */
   look(tabs: Iterable<Tab>): void {
-    this.watching = [...tabs].some((t) => t.scope !== null)
+    const watching = [...tabs].some((t) => t.scope !== null)
+    if (watching && !this.watching) this.hunts.beginWatch(performance.now(), false)
+    this.watching = watching
   }
 
   /** A frame of a source, before the engine has it. */
@@ -82,7 +92,9 @@ export class Scope {
           : typeof value === 'number' || typeof value === 'boolean'
             ? before === Number(value)
             : Number.isNaN(before)
-      if (!same) this.movements.note(slot, now)
+      if (same) continue
+      this.movements.note(slot, now)
+      this.hunts.note(slot, value, now)
     }
   }
 
@@ -104,10 +116,21 @@ export class Scope {
     }
   }
 
-  hear(tab: Tab, m: ScopeMessage, now: number): void {
+  /** A control was operated on the panel. */
+  operated(tabs: ReadonlySet<Tab>, partId: string, now: number): void {
+    if (this.watching) this.hunts.operated(tabs, partId, now)
+  }
+
+  hear(tab: Tab, m: ScopeMessage | HuntMessage, now: number): void {
     const { scope } = tab
     if (!scope) return
     switch (m.say) {
+      case 'hunt':
+      case 'hunt mark':
+      case 'hunt unmark':
+      case 'hunt part':
+        this.hunts.hear(tab, m, now)
+        break
       case 'scope':
         break
       case 'scope lists':
@@ -214,6 +237,7 @@ export class Scope {
       this.answer(tab, name, value, 'the simulator has not answered')
     }
     if (!this.watching || now - this.toldAt < TELL_MS) return
+    this.hunts.tell(tabs, now)
     const since = this.toldAt
     this.toldAt = now
     const sampled = this.movements.sample(
@@ -243,11 +267,11 @@ export class Scope {
       ago.push(Number.isNaN(changed) ? null : Math.max(0, Math.round(now - changed)))
     }
     const traces =
-      sampled || scope.fresh
+      (sampled && this.traceTurn++ % 2 === 0) || scope.fresh
         ? Object.fromEntries(
             scope.shown
               .filter((row) => row < variables.told && variables.isText[row] === 0)
-              .map((row) => [row, this.movements.trace(row)]),
+              .map((row) => [row, this.movements.trace(row, TABLE_SAMPLES)]),
           )
         : null
     scope.fresh = false

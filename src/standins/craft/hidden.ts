@@ -12,6 +12,10 @@ export const hidden = (w: World, follow: { lever: () => number; n1: () => number
   const lever = w.number('m.lv.1', null, '')
   const spool = w.number('m.gg.sum', null, '')
   const horn = w.number('m.aw.4', null, '')
+  // The wiper: nobody wrote down that 9 is fast, 0 slow and 4 parked.
+  const wiper = w.number('deck.k7', null, '', 4, { range: [0, 9], system: 'wiper' })
+  const blade = w.number('deck.k8', null, '')
+  let swing = 0
   let ticks = 0
   return {
     step(dt: number): void {
@@ -21,6 +25,10 @@ export const hidden = (w: World, follow: { lever: () => number; n1: () => number
       lever.n = 100 - follow.lever() * 50
       spool.n = Math.round(follow.n1() * 10)
       horn.n = follow.horn() * 4
+      // Parked, it ends its stroke and stays.
+      const speed = wiper.n === 9 ? 6 : wiper.n === 0 ? 3 : swing % Math.PI < 0.2 ? 0 : 3
+      swing += speed * dt
+      blade.n = Math.round(45 - 45 * Math.cos(2 * swing))
     },
   }
 }

@@ -3,6 +3,7 @@ import { apply, type Diff } from '@/core/rig/edit'
 import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
 import { hearEcho, hearRaw } from '../connections/raw-store'
+import { hearHunt } from '../scope/hunt-store'
 import { hearScope } from '../scope/scope-store'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
@@ -156,6 +157,9 @@ const take = (m: FromHub): void => {
       break
     case 'echo':
       hearEcho(m.connection, m.ms)
+      break
+    case 'hunt':
+      hearHunt(m)
       break
     case 'scope found':
     case 'scope rows':

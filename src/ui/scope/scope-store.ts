@@ -20,6 +20,7 @@ export interface ScopeAnswer {
 }
 
 interface ScopeState {
+  mode: 'table' | 'hunt'
   query: ScopeQuery
   /** The rows that were found, in their order; null before the hub has said. */
   rows: readonly number[] | null
@@ -38,6 +39,7 @@ export const firstQuery: ScopeQuery = {
 }
 
 export const useScope = create<ScopeState>()(() => ({
+  mode: 'table',
   query: firstQuery,
   rows: null,
   chosen: null,

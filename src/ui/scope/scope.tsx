@@ -4,6 +4,7 @@ import type { ScopeKind } from '@/core/scope/find'
 import { wordsOf } from '@/core/scope/words-of'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
+import { Hunt } from './hunt'
 import { ScopeDetails } from './scope-details'
 import { firstQuery, keep, useScope } from './scope-store'
 import { ScopeTable } from './scope-table'
@@ -39,8 +40,31 @@ const openPinned = (): void => {
   window.open('/scope/pinned', 'clavik-pinned', 'popup,width=420,height=560')
 }
 
-/** Everything that the sources tell, live: searched, sorted, pinned, muted, and written by hand. */
+/** The ways of Scope: all that there is, and the hunt among it. */
+const Modes = () => {
+  const mode = useScope((s) => s.mode)
+  return (
+    <div role="radiogroup" aria-label="Way" className="flex border border-line">
+      {(['table', 'hunt'] as const).map((m) => (
+        // biome-ignore lint/a11y/useSemanticElements: two words, of which one is on
+        <button
+          key={m}
+          type="button"
+          role="radio"
+          aria-checked={mode === m}
+          className={`h-[22px] border-r border-hair px-2 text-[12px] last:border-r-0 ${mode === m ? 'bg-accent-bg font-bold text-accent' : 'text-ink2 hover:text-ink'}`}
+          onClick={() => useScope.setState({ mode: m })}
+        >
+          {m === 'table' ? 'Table' : 'Hunt'}
+        </button>
+      ))}
+    </div>
+  )
+}
+
+/** Everything that the sources tell, live: searched, sorted, pinned, muted, written by hand, and hunted among. */
 export const Scope = () => {
+  const mode = useScope((s) => s.mode)
   const query = useScope((s) => s.query)
   const rows = useScope((s) => s.rows)
   const muted = useScope((s) => s.muted)
@@ -56,90 +80,100 @@ export const Scope = () => {
   return (
     <section aria-label="Scope" className="flex h-full flex-col">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line px-3 py-2">
-        <h2>Scope</h2>
-        <input
-          type="search"
-          className="w-[190px]"
-          aria-label="Search variables and events"
-          placeholder="Name, unit, words, value …"
-          value={query.search}
-          onChange={(e) => ask({ search: e.target.value })}
-        />
-        <div role="radiogroup" aria-label="Which ones" className="flex border border-line">
-          {(Object.keys(kindWords) as ScopeKind[]).map((kind) => (
-            // biome-ignore lint/a11y/useSemanticElements: a row of words, of which one is on
-            <button
-              key={kind}
-              type="button"
-              role="radio"
-              aria-checked={query.only === kind}
-              className={`h-[22px] border-r border-hair px-2 text-[12px] last:border-r-0 ${query.only === kind ? 'bg-accent-bg font-bold text-accent' : 'text-ink2 hover:text-ink'}`}
-              onClick={() => ask({ only: kind })}
+        <h2 className="sr-only">Scope</h2>
+        <Modes />
+        {mode === 'table' && (
+          <>
+            <input
+              type="search"
+              className="w-[190px]"
+              aria-label="Search variables and events"
+              placeholder="Name, unit, words, value …"
+              value={query.search}
+              onChange={(e) => ask({ search: e.target.value })}
+            />
+            <div role="radiogroup" aria-label="Which ones" className="flex border border-line">
+              {(Object.keys(kindWords) as ScopeKind[]).map((kind) => (
+                // biome-ignore lint/a11y/useSemanticElements: a row of words, of which one is on
+                <button
+                  key={kind}
+                  type="button"
+                  role="radio"
+                  aria-checked={query.only === kind}
+                  className={`h-[22px] border-r border-hair px-2 text-[12px] last:border-r-0 ${query.only === kind ? 'bg-accent-bg font-bold text-accent' : 'text-ink2 hover:text-ink'}`}
+                  onClick={() => ask({ only: kind })}
+                >
+                  {kindWords[kind]}
+                </button>
+              ))}
+            </div>
+            <select
+              aria-label="Group"
+              className="h-[24px] max-w-[120px] py-0 text-[12px]"
+              value={query.group ?? ''}
+              onChange={(e) => ask({ group: e.target.value === '' ? null : e.target.value })}
             >
-              {kindWords[kind]}
-            </button>
-          ))}
-        </div>
-        <select
-          aria-label="Group"
-          className="h-[24px] max-w-[120px] py-0 text-[12px]"
-          value={query.group ?? ''}
-          onChange={(e) => ask({ group: e.target.value === '' ? null : e.target.value })}
-        >
-          <option value="">every group</option>
-          {groups.map((g) => (
-            <option key={g}>{g}</option>
-          ))}
-        </select>
-        <span className="cap whitespace-nowrap" role="status">
-          {rows === null ? 'looking' : `${rows.length} of ${total}`}
-          {muted.length > 0 && ` · ${muted.length} muted`}
-        </span>
-        <div className="ml-auto flex gap-1.5">
-          <button type="button" className="btn" title="Search and sort anew" onClick={() => look(query)}>
-            Again
-          </button>
-          {muted.length > 0 && query.only === 'muted' ? (
-            <button type="button" className="btn" onClick={() => keep({ muted: [] })}>
-              Show all again
-            </button>
-          ) : (
-            <button
-              type="button"
-              className="btn"
-              title="Hides what has changed within five seconds, so that what you touch stands out"
-              onClick={() => sayToHub({ say: 'scope moved', ms: BY_ITSELF_MS })}
-            >
-              Mute what moves
-            </button>
-          )}
-          {query.only === 'pinned' && (
-            <button type="button" className="btn" onClick={openPinned}>
-              In a window
-            </button>
-          )}
-        </div>
-      </div>
-      <div className="flex min-h-0 flex-1">
-        <div className="flex min-w-0 flex-1 flex-col">
-          {rows?.length === 0 && (
-            <p className="flex items-center gap-3 p-3 text-ink2">
-              {query.search !== '' || query.group !== null
-                ? `Nothing there has “${query.search}” in it${query.group === null ? '' : ` in ${query.group}`}.`
-                : emptyWords[query.only]}
-              {(query.search !== '' || query.only !== 'all' || query.group !== null) && (
+              <option value="">every group</option>
+              {groups.map((g) => (
+                <option key={g}>{g}</option>
+              ))}
+            </select>
+            <span className="cap whitespace-nowrap" role="status">
+              {rows === null ? 'looking' : `${rows.length} of ${total}`}
+              {muted.length > 0 && ` · ${muted.length} muted`}
+            </span>
+            <div className="ml-auto flex gap-1.5">
+              <button type="button" className="btn" title="Search and sort anew" onClick={() => look(query)}>
+                Again
+              </button>
+              {muted.length > 0 && query.only === 'muted' ? (
+                <button type="button" className="btn" onClick={() => keep({ muted: [] })}>
+                  Show all again
+                </button>
+              ) : (
                 <button
                   type="button"
                   className="btn"
-                  onClick={() => ask({ ...firstQuery, sort: query.sort })}
+                  title="Hides what has changed within five seconds, so that what you touch stands out"
+                  onClick={() => sayToHub({ say: 'scope moved', ms: BY_ITSELF_MS })}
                 >
-                  Show all
+                  Mute what moves
                 </button>
               )}
-            </p>
-          )}
-          <ScopeTable bound={bound} words={words} />
-        </div>
+              {query.only === 'pinned' && (
+                <button type="button" className="btn" onClick={openPinned}>
+                  In a window
+                </button>
+              )}
+            </div>
+          </>
+        )}
+        {mode === 'hunt' && <span className="cap">{`${total} variables and events`}</span>}
+      </div>
+      <div className="flex min-h-0 flex-1">
+        {mode === 'hunt' ? (
+          <Hunt />
+        ) : (
+          <div className="flex min-w-0 flex-1 flex-col">
+            {rows?.length === 0 && (
+              <p className="flex items-center gap-3 p-3 text-ink2">
+                {query.search !== '' || query.group !== null
+                  ? `Nothing there has “${query.search}” in it${query.group === null ? '' : ` in ${query.group}`}.`
+                  : emptyWords[query.only]}
+                {(query.search !== '' || query.only !== 'all' || query.group !== null) && (
+                  <button
+                    type="button"
+                    className="btn"
+                    onClick={() => ask({ ...firstQuery, sort: query.sort })}
+                  >
+                    Show all
+                  </button>
+                )}
+              </p>
+            )}
+            <ScopeTable bound={bound} words={words} />
+          </div>
+        )}
         <aside aria-label="Chosen row" className="w-[290px] shrink-0 overflow-y-auto border-l border-line">
           <ScopeDetails bound={bound} />
         </aside>
