@@ -210,7 +210,7 @@ export class Hub {
     if (sameSources(sources, this.sources)) return
     this.sources = sources
     this.step({ is: 'sources', sources })
-    this.scope.describe()
+    this.scope.describe(now())
     this.tell(this.catalogueMessage())
     for (const tab of this.tabs) tab.missed = true
   }
@@ -538,7 +538,7 @@ export class Hub {
   /** Asks each source for what is bound, or for everything while a tab looks at everything; `anew` one that has forgotten. */
   private subscribe(anew: string | null = null): void {
     const all = [...this.tabs].some((t) => t.watchesAll || t.scope !== null)
-    this.scope.look(this.tabs)
+    this.scope.look(this.tabs, now())
     const used = all ? [] : [...this.engine.variablesInUse()].sort((a, b) => a - b)
     for (const { id, variables } of this.engine.variables.places) {
       const client = this.connections.client(id)

@@ -168,6 +168,17 @@ const pairs = (singles: readonly Scored[], marks: readonly Millis[], outside: Mi
   return found
 }
 
+/** Each value only where it stands best: alone, or as one of a pair. */
+const onceEach = (ranked: readonly Scored[]): Scored[] => {
+  const seen = new Set<number>()
+  return ranked.filter(({ index, partner }) => {
+    if (seen.has(index) || (partner !== null && seen.has(partner))) return false
+    seen.add(index)
+    if (partner !== null) seen.add(partner)
+    return true
+  })
+}
+
 /**
  * Ranks watched values by how well they moved with the marks and not otherwise, best first. A pair stands as one candidate.
  * `marks` are in order; there may be none yet.
@@ -190,7 +201,7 @@ export const rankHunt = (
   }
   singles.sort((a, b) => b.score - a.score || a.index - b.index)
   const all = marks.length > 1 ? [...singles, ...pairs(singles, marks, outside)] : singles
-  const best = all.sort((a, b) => b.score - a.score || a.index - b.index).slice(0, most)
+  const best = onceEach(all.sort((a, b) => b.score - a.score || a.index - b.index)).slice(0, most)
   const top = best[0]?.score ?? 0
   const sum = best.reduce((n, c) => n + Math.exp(c.score - top), Math.exp(-Math.max(0, top)))
   return best.map(({ index, partner, score, atMarks, otherwise }) => {

@@ -55,7 +55,7 @@ export class Scope {
   }
 
   /** Other names, or names at other places. What was counted of those that are still there stays. */
-  describe(): void {
+  describe(now: number): void {
     const { catalogue } = this.engine.variables.index
     const before = { movements: this.movements, names: this.names }
     const was = new Map(before.names.map((n, i) => [n, i]))
@@ -63,13 +63,13 @@ export class Scope {
     this.texts = searchTexts(catalogue)
     this.movements = new Movements(this.names.length)
     this.movements.carryOver(before.movements, (i) => was.get(this.names[i] as string))
-    this.hunts.beginWatch(performance.now(), false)
+    this.hunts.beginWatch(now, false)
   }
 
   /** Whether any of these looks at everything. */
-  look(tabs: Iterable<Tab>): void {
+  look(tabs: Iterable<Tab>, now: number): void {
     const watching = [...tabs].some((t) => t.scope !== null)
-    if (watching && !this.watching) this.hunts.beginWatch(performance.now(), false)
+    if (watching && !this.watching) this.hunts.beginWatch(now, false)
     this.watching = watching
   }
 

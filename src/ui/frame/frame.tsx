@@ -52,7 +52,8 @@ const WholeFrame = ({ children }: { children: ReactNode }) => {
   // An empty inspector gives its room away; a drawing has its own figures there.
   const selectedId = useStore((s) => (s.rig.part[s.selected ?? ''] ? s.selected : null))
   const pathname = usePathname()
-  const inspects = selectedId !== null || pathname.startsWith('/panel')
+  // Scope has a column of its own for what is chosen there.
+  const inspects = (selectedId !== null && !pathname.startsWith('/scope')) || pathname.startsWith('/panel')
   const [palette, setPalette] = useState(false)
   const [shortcuts, setShortcuts] = useState(false)
   const actions = useMemo(() => allActions((path) => router.push(path)), [router])

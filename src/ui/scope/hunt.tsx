@@ -1,7 +1,7 @@
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
 import type { HuntGuess } from '@/core/live/feed'
 import { formatValue } from '@/core/signal/format'
-import { sayToHub } from '../live/connection'
+import { sayToHub, select } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { beginHunt, endHunt, nextGuess, useHunt } from './hunt-store'
 import { HuntTrace, SHOWN_MS, xOf } from './hunt-trace'
@@ -57,6 +57,10 @@ export const Hunt = () => {
     return () => watch.disconnect()
   }, [])
   const name = guess ? catalogue.variables[guess.row]?.name : undefined
+  const rows = guesses.map((g) => g.row).join()
+  useEffect(() => {
+    if (hub === 'up' && rows !== '') sayToHub({ say: 'scope show', rows: rows.split(',').map(Number) })
+  }, [hub, rows])
   useEffect(() => {
     if (name !== undefined) useScope.setState({ chosen: name })
   }, [name])
@@ -68,8 +72,12 @@ export const Hunt = () => {
       return
     }
     const problem = makePath(rig, part, info, usedValues(positions, guess, useHunt.getState().values))
-    if (problem === null) notify(`${part.name} now sets ${info.name}.`, 'plain')
-    else notify(`No path was made: ${problem}.`)
+    if (problem !== null) {
+      notify(`No path was made: ${problem}.`)
+      return
+    }
+    notify(`${part.name} now sets ${info.name}.`, 'plain')
+    select(part.id)
   }
   const keyDown = (e: KeyboardEvent) => {
     if (e.target !== e.currentTarget) return
@@ -90,7 +98,7 @@ export const Hunt = () => {
       tabIndex={0}
       role="application"
       aria-label="Hunt"
-      className="flex min-h-0 flex-1 flex-col outline-offset-[-2px]"
+      className="flex min-h-0 flex-1 flex-col outline-offset-[-1px] focus-visible:outline-1"
       onKeyDown={keyDown}
     >
       <div className="flex items-center gap-4 border-b border-line px-3 py-2.5">
@@ -106,7 +114,9 @@ export const Hunt = () => {
         </div>
         {guess && (
           <div className="text-right">
-            <p className="mono text-[26px] leading-8">{Math.round((guesses[0]?.sure ?? 0) * 100)} %</p>
+            <p className="mono text-[26px] leading-8">
+              {Math.min(99, Math.round((guesses[0]?.sure ?? 0) * 100))} %
+            </p>
             <p className="cap">Sure of the first</p>
           </div>
         )}
@@ -133,7 +143,7 @@ export const Hunt = () => {
           </button>
         </div>
       </div>
-      <div className="grid grid-cols-[230px_minmax(0,1fr)_110px] border-b border-line">
+      <div className="grid grid-cols-[230px_minmax(0,1fr)_132px] border-b border-line">
         <span className="cap px-3 py-1.5">
           {restless > 0 ? `${restless} move by themselves` : 'What moved'}
         </span>
@@ -162,7 +172,7 @@ export const Hunt = () => {
         )}
         {guesses.map((g, i) => (
           <GuessRow
-            key={g.row}
+            key={`${g.row} ${g.partner}`}
             guess={g}
             rank={i + 1}
             on={i === at}
@@ -215,13 +225,19 @@ const GuessRow = ({
   const info = catalogue.variables[guess.row]
   const partner = guess.partner === null ? null : catalogue.variables[guess.partner]
   if (!info) return null
-  const shown = (v: number) => (info.type === 'text' ? 'a text' : formatValue(v, info))
+  const levels = guess.levels
+  const words =
+    info.type === 'text'
+      ? 'texts'
+      : levels.length <= 4
+        ? levels.map((v) => formatValue(v, info)).join(' · ')
+        : `${formatValue(Math.min(...levels), info)} … ${formatValue(Math.max(...levels), info)}`
   return (
     <button
       type="button"
       aria-pressed={on}
       data-guess={info.name}
-      className={`grid w-full grid-cols-[230px_minmax(0,1fr)_110px] border-b border-line text-left ${on ? 'bg-accent-bg' : 'hover:bg-raised'}`}
+      className={`grid w-full grid-cols-[230px_minmax(0,1fr)_132px] border-b border-line text-left ${on ? 'bg-accent-bg' : 'hover:bg-raised'}`}
       style={{ height: ROW_PX }}
       onClick={choose}
     >
@@ -243,11 +259,7 @@ const GuessRow = ({
       </span>
       <HuntTrace guess={guess} marks={marks} width={width} height={ROW_PX - 1} strong={on} />
       <span className="px-3 py-1.5 text-right">
-        <span className="mono block truncate text-[12.5px]">
-          {guess.levels.length <= 4
-            ? guess.levels.map(shown).join(' · ')
-            : `${shown(Math.min(...guess.levels))} … ${shown(Math.max(...guess.levels))}`}
-        </span>
+        <span className="mono block truncate text-[12.5px]">{words}</span>
         <span className="cap">{guess.levels.length > 1 ? `${guess.levels.length} levels` : ''}</span>
       </span>
     </button>
