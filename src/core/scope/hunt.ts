@@ -134,6 +134,10 @@ const scoreOf = (
 }
 
 const MOST_PAIRED = 60
+/** How much likelier one that can be written is what the hand works: a control is, and what follows it mostly is not. */
+const WRITABLE = 1.5
+const anything = (): boolean => false
+
 /** Two that share the marks between them are a little less likely than one that has them all. */
 const PAIR_COST = 3
 
@@ -188,6 +192,7 @@ export const rankHunt = (
   marks: readonly Millis[],
   now: Millis,
   most = 20,
+  isWritable: (index: number) => boolean = anything,
 ): readonly Candidate[] => {
   if (marks.length === 0) return []
   const outside = timeOutside(marks, watch.began, now) + (watch.earlier?.ms ?? 0)
@@ -197,7 +202,8 @@ export const rankHunt = (
     if (watch.counts[index] === 0 || (watch.counts[index] as number) > MOST_ONSETS) continue
     const seen = evidence(watch, index, marks)
     if (seen.atMarks.every((o) => o === null)) continue
-    singles.push({ ...seen, index, partner: null, score: scoreOf(seen, marks, outside) })
+    const score = scoreOf(seen, marks, outside) + (isWritable(index) ? WRITABLE : 0)
+    singles.push({ ...seen, index, partner: null, score })
   }
   singles.sort((a, b) => b.score - a.score || a.index - b.index)
   const all = marks.length > 1 ? [...singles, ...pairs(singles, marks, outside)] : singles
@@ -235,6 +241,19 @@ export const huntWords = (c: Candidate): string => {
   return words.join('; ')
 }
 
+/** What moves so soon after a touch is moved by it: by the path that the part has already. */
+const OWN_MS: Millis = 500
+
+/** How well so many levels fit a control with so many positions: as many is best, more may be, fewer are too few. */
+const levelsFit = (levels: number, positions: number | null): number =>
+  positions === null
+    ? 0
+    : levels === positions
+      ? 2.5
+      : levels > positions
+        ? -Math.min(3, 0.5 * (levels - positions))
+        : -2 * (positions - levels)
+
 /** What moved since the builder touched a control on the panel and then worked the same one in the simulator, unmarked. */
 export const rankSince = (
   watch: HuntWatch,
@@ -243,6 +262,7 @@ export const rankSince = (
   /** How many positions the touched control has; null for one without. */
   positions: number | null,
   most = 20,
+  isWritable: (index: number) => boolean = anything,
 ): readonly Candidate[] => {
   const before = since - watch.began + (watch.earlier?.ms ?? 0)
   const span = Math.max(1, now - since)
@@ -250,20 +270,20 @@ export const rankSince = (
   for (let index = 0; index < watch.size; index++) {
     const onsets = watch.onsets[index] as readonly Onset[]
     if (onsets.length === 0 || (watch.counts[index] as number) > MOST_ONSETS) continue
-    const mine = onsets.filter((o) => o.at > since)
+    const mine = onsets.filter((o) => o.at > since + OWN_MS)
     if (mine.length === 0) continue
-    const otherwise = onsets.length - mine.length
+    const otherwise = onsets.filter((o) => o.at <= since).length
     const earlier = watch.earlier?.counts[index] ?? 0
     const rate = (otherwise + earlier + UNSEEN) / (before + UNSEEN / UNSEEN_PER_MS)
     const levels = levelsOf(mine, watch.unrest(index))
     // As often as a hand goes through the positions, and to as many levels as there are.
-    const fits =
-      positions === null ? 0 : levels.length === positions ? 2.5 : -Math.abs(levels.length - positions)
+    const fits = levelsFit(levels.length, positions)
     const usual = Math.min(mine.length, 2 * (positions ?? 3))
     const score =
       usual * Math.log(1 / (rate * span)) +
       mine.slice(0, usual).reduce((n, o) => n + clean(o), 0) +
-      Math.max(-4, fits) -
+      fits +
+      (isWritable(index) ? WRITABLE : 0) -
       1.2 * Math.min(otherwise, 20) -
       // What follows begins later than what leads.
       ((mine[0] as Onset).at - since) / 10_000

@@ -142,13 +142,15 @@ export class Hunts {
 
   private guesses(hunt: TabHunt, now: number): HuntGuess[] {
     const marks = hunt.marks.map((m) => m.at)
-    const marked = rankHunt(this.watch, marks, now, MOST_GUESSES)
+    const { variables } = this.engine.variables.index.catalogue
+    const isWritable = (i: number) => variables[i]?.writable === true
+    const marked = rankHunt(this.watch, marks, now, MOST_GUESSES, isWritable)
     // Whoever only touched the panel, and marked nothing by hand, has worked the other one since then.
     const byHand = hunt.marks.some((m) => m.position === null)
     const since =
       hunt.part === null || byHand
         ? []
-        : rankSince(this.watch, hunt.part.at, now, this.positionsOf(hunt.part.id), MOST_GUESSES)
+        : rankSince(this.watch, hunt.part.at, now, this.positionsOf(hunt.part.id), MOST_GUESSES, isWritable)
     const touched = (since[0]?.score ?? Number.NEGATIVE_INFINITY) > (marked[0]?.score ?? 0)
     const ranked = touched ? since : marked
     return ranked.map((c) => ({

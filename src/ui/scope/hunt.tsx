@@ -16,18 +16,24 @@ const positionWords = (
   id: string | null,
 ) => partKindPositions.find((p) => p.id === id)?.label ?? id
 
-/** What the builder is to do next, in one sentence. */
-const sentence = (part: string | null, marks: number, guesses: number): readonly [string, string] => {
-  if (part !== null && guesses === 0)
+/** What the builder is to do next, in one sentence, and what that is about. */
+const sentence = (
+  part: string | null,
+  /** Marks of the builder's own. */
+  byHand: number,
+  guesses: number,
+): readonly [string, string] => {
+  if (part !== null && byHand === 0)
     return [
       'Now work the same control in the simulator. Go through its positions once.',
-      `${part} was touched on the panel`,
+      guesses === 0
+        ? `${part} was touched on the panel`
+        : `${part} was touched on the panel · Enter when the first guess is right`,
     ]
-  if (marks === 0 && guesses === 0)
-    return ['Touch a control on the panel, or work one in the simulator and mark it.', 'Hunt']
-  if (marks > 0 && marks < 3)
-    return ['Once more: work the control, and mark it.', part === null ? 'Hunt' : `For ${part}`]
-  return ['Enter makes the path. The next guess is one key away.', part === null ? 'Hunt' : `For ${part}`]
+  const about = part === null ? 'Hunt' : `For ${part}`
+  if (byHand === 0) return ['Touch a control on the panel, or work one in the simulator and mark it.', about]
+  if (byHand < 3) return ['Once more: work the control, and mark it.', about]
+  return ['Enter makes the path. The next guess is one key away.', about]
 }
 
 /** Finds which variable belongs to a control, by when it moves. */
@@ -90,7 +96,11 @@ export const Hunt = () => {
     e.preventDefault()
     e.stopPropagation()
   }
-  const [words, about] = sentence(part?.name ?? null, marks.length, guesses.length)
+  const [words, about] = sentence(
+    part?.name ?? null,
+    marks.filter((m) => m.position === null).length,
+    guesses.length,
+  )
   return (
     <div
       ref={surface}

@@ -8,7 +8,6 @@ import { agoWords } from './ago'
 import { placeOf, qualityOf } from './quality'
 import { flipPin, scopeLive, useScope } from './scope-store'
 import { TraceLine } from './trace-line'
-import { WriteField } from './write-field'
 
 export const ROW_PX = 26
 export const GRID =
@@ -31,9 +30,7 @@ export const ScopeRow = ({
   now,
   words,
   parts,
-  writes,
   choose,
-  endWrite,
 }: {
   row: number
   top: number
@@ -42,9 +39,7 @@ export const ScopeRow = ({
   words: readonly string[]
   /** Names of parts that are bound to it. */
   parts: string
-  writes: boolean
   choose: (write: boolean) => void
-  endWrite: () => void
 }) => {
   const live = useKeyed(scopeLive, String(row))
   const catalogue = useStore((s) => s.catalogue.catalogue)
@@ -74,25 +69,27 @@ export const ScopeRow = ({
       data-name={name}
       className={`${GRID} absolute w-full cursor-pointer border-b border-hair ${chosen ? 'bg-accent-bg' : 'hover:bg-raised'}`}
       style={{ top, height: ROW_PX }}
-      onClick={(e) => {
-        // Enter in its field is a click on that field's button.
-        if (!(e.target as Element).closest('form')) choose(false)
-      }}
+      onClick={() => choose(false)}
       onDoubleClick={() => choose(true)}
     >
-      <button
-        type="button"
-        tabIndex={-1}
-        aria-label={pinned ? `Unpin ${name}` : `Pin ${name}`}
-        aria-pressed={pinned}
-        title={pinned ? 'Pinned' : 'Pin'}
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: Space does the same in the list */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: a place for the mouse within its row */}
+      <span
+        data-pin={pinned}
+        title={pinned ? 'Unpin' : 'Pin'}
         className="grid h-5 w-5 place-items-center"
         onClick={(e) => {
           e.stopPropagation()
           flipPin(name)
         }}
       >
-        <svg width={11} height={11} viewBox="0 0 11 11" aria-hidden="true">
+        <svg
+          width={11}
+          height={11}
+          viewBox="0 0 11 11"
+          role="img"
+          aria-label={pinned ? 'pinned' : 'not pinned'}
+        >
           <rect
             x={1.5}
             y={1.5}
@@ -102,7 +99,7 @@ export const ScopeRow = ({
             stroke={pinned ? 'var(--accent)' : 'var(--line)'}
           />
         </svg>
-      </button>
+      </span>
       {/* What is live has no mark: so the others stand out. */}
       <span title={quality.words}>
         {quality.shape !== 'ok' && <Mark shape={quality.shape} words={quality.words} />}
@@ -113,22 +110,14 @@ export const ScopeRow = ({
         </span>
         {info.description === '' && <span className="cap shrink-0">not described</span>}
       </span>
-      {writes && chosen ? (
-        <span className="relative z-10 col-span-2 flex">
-          <WriteField info={info} autoFocus done={endWrite} />
-        </span>
-      ) : (
-        <>
-          <span
-            className={`mono truncate text-right text-[12.5px] ${isEvent || old ? 'text-ink3' : fresh ? 'text-live' : ''}`}
-          >
-            {isEvent ? 'event' : bare(live?.value ?? null, info)}
-          </span>
-          <span className="mono truncate text-[12px] text-ink2">
-            {'writable' in info && info.unit !== 'ratio' ? (info.unit ?? '') : ''}
-          </span>
-        </>
-      )}
+      <span
+        className={`mono truncate text-right text-[12.5px] ${isEvent || old ? 'text-ink3' : fresh ? 'text-live' : ''}`}
+      >
+        {isEvent ? 'event' : bare(live?.value ?? null, info)}
+      </span>
+      <span className="mono truncate text-[12px] text-ink2">
+        {'writable' in info && info.unit !== 'ratio' ? (info.unit ?? '') : ''}
+      </span>
       <span className="mono text-right text-[12px] text-ink2">
         {live?.at == null ? '–' : agoWords(now - live.at)}
       </span>

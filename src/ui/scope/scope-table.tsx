@@ -5,8 +5,11 @@ import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { GRID, ROW_PX, ScopeRow } from './scope-row'
 import { flipMute, flipPin, useScope } from './scope-store'
+import { WriteField } from './write-field'
 
 const TICK_MS = 250
+/** As high as the heads of the columns are. */
+const HEAD_PX = 28
 /** More rows are not asked for at once. */
 const MOST_SHOWN = 400
 
@@ -144,7 +147,7 @@ export const ScopeTable = ({
     e.stopPropagation()
   }
   return (
-    <div className="flex min-h-0 flex-1 flex-col">
+    <div className="relative flex min-h-0 flex-1 flex-col overflow-hidden">
       <div className={`${GRID} cap h-7 shrink-0 border-b border-line`}>
         {columns.map(([by, label, right], i) => (
           <Head key={i} by={by} words={label} right={right} />
@@ -175,20 +178,44 @@ export const ScopeTable = ({
                 now={now}
                 words={words}
                 parts={(bound.get(name) ?? []).map((id) => partRows[id]?.name ?? '').join(', ')}
-                writes={writing === name}
                 choose={(write) => {
                   useScope.setState({ chosen: name })
                   setWriting(write ? name : null)
-                }}
-                endWrite={() => {
-                  setWriting(null)
-                  scroller.current?.focus()
                 }}
               />
             )
           })}
         </div>
       </div>
+      {writing !== null && writing === chosen && (
+        <Writing
+          name={writing}
+          top={(items.find((item) => item.index === at)?.start ?? -1) - (rows.scrollOffset ?? 0)}
+          done={() => {
+            setWriting(null)
+            scroller.current?.focus()
+          }}
+        />
+      )}
+    </div>
+  )
+}
+
+/** The field in which a row is written, over the row: beside the list, since a list's rows hold no fields. */
+const Writing = ({ name, top, done }: { name: string; top: number; done: () => void }) => {
+  const index = useStore((s) => s.catalogue)
+  const info =
+    index.catalogue.variables[index.variable.get(name) ?? -1] ??
+    index.catalogue.events[index.event.get(name) ?? -1]
+  if (!info || top < -ROW_PX) return null
+  return (
+    <div
+      className={`${GRID} pointer-events-none absolute w-full`}
+      style={{ top: top + HEAD_PX, height: ROW_PX }}
+    >
+      <span className="pointer-events-auto relative z-10 col-start-4 col-end-6 flex">
+        <WriteField key={name} info={info} autoFocus done={done} />
+      </span>
     </div>
   )
 }
