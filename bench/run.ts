@@ -8,6 +8,7 @@ import { benchFeed } from './feed'
 import { benchFirmware } from './firmware'
 import { benchMemory } from './memory'
 import { benchPanel } from './panel'
+import { benchScope } from './scope'
 import { benchSoak } from './soak'
 import { benchStore } from './store'
 
@@ -21,6 +22,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   store: benchStore,
   assignment: benchAssignment,
   panel: benchPanel,
+  scope: benchScope,
   contact: benchContactToLamp,
   connections: benchConnections,
   firmware: benchFirmware,

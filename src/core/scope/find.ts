@@ -88,50 +88,79 @@ const valueHas = (rows: ScopeRows, row: number, word: string): boolean => {
   return (info.type === 'boolean' || info.choices !== undefined) && formatValue(value, info).includes(word)
 }
 
-type Order = (a: number, b: number) => number
+/** The place of each row in the order of a text of it: worked out once for a catalogue, since collating is slow. */
+const ranks = new WeakMap<SimulatorCatalogue, Map<ScopeColumn, Uint32Array>>()
+const collate = new Intl.Collator('en', { numeric: true })
 
-const byText = (text: (row: number) => string): Order => {
-  const collate = new Intl.Collator('en', { numeric: true })
-  return (a, b) => collate.compare(text(a), text(b))
-}
-
-/** Numbers before texts, absent ones last whichever way it goes. */
-const byValue = (rows: ScopeRows, down: boolean): Order => {
-  const rank = (v: number | string | null) => (v === null ? 2 : typeof v === 'string' ? 1 : 0)
-  return (a, b) => {
-    const [x, y] = [rows.value(a), rows.value(b)]
-    const ranks = rank(x) - rank(y)
-    if (ranks !== 0) return ranks
-    const way = down ? -1 : 1
-    return typeof x === 'string' || typeof y === 'string'
-      ? way * String(x).localeCompare(String(y))
-      : way * ((x ?? 0) - (y ?? 0))
+const textKeys = (
+  catalogue: SimulatorCatalogue,
+  by: 'name' | 'group' | 'unit',
+  count: number,
+): ArrayLike<number> => {
+  let known = ranks.get(catalogue)
+  if (!known) {
+    known = new Map()
+    ranks.set(catalogue, known)
   }
+  let keys = known.get(by)
+  if (!keys) {
+    const texts = Array.from({ length: count }, (_, row) => {
+      const info = infoOf(catalogue, row)
+      return by === 'unit' ? (info && 'writable' in info ? (info.unit ?? '') : '') : (info?.[by] ?? '')
+    })
+    const sorted = [...new Set(texts)].sort(collate.compare)
+    const place = new Map(sorted.map((text, at) => [text, at]))
+    keys = Uint32Array.from(texts, (text) => place.get(text) ?? 0)
+    known.set(by, keys)
+  }
+  return keys
 }
 
-const orderOf = (rows: ScopeRows, { by, down }: ScopeQuery['sort']): Order | null => {
+/** What does not count stands behind everything else, whichever way is sorted. */
+const LAST = Number.POSITIVE_INFINITY
+
+/** Values as keys: numbers before texts, absent ones and events last whichever way it goes. */
+const valueKeys = (rows: ScopeRows, found: readonly number[], down: boolean): Float64Array => {
+  const keys = new Float64Array(found.length)
+  const texts: [at: number, text: string][] = []
+  for (const [at, row] of found.entries()) {
+    const value = rows.value(row)
+    keys[at] = value === null ? LAST : typeof value === 'number' ? (down ? -value : value) : Number.MAX_VALUE
+    if (typeof value === 'string') texts.push([at, value])
+  }
+  texts.sort((a, b) => (down ? -1 : 1) * collate.compare(a[1], b[1]))
+  // Behind all numbers, in their own order; as far apart as numbers of that size can be told.
+  for (const [place, [at]] of texts.entries())
+    keys[at] = Number.MAX_VALUE * (0.5 + (0.5 * (place + 1)) / (texts.length + 1))
+  return keys
+}
+
+/** A key for each row that was found: the smaller comes first. Null where they stay as they are told. */
+const keysOf = (
+  rows: ScopeRows,
+  found: readonly number[],
+  sort: ScopeQuery['sort'],
+  count: number,
+): ArrayLike<number> | null => {
+  const { by, down } = sort
   const way = down ? -1 : 1
-  const turned = (order: Order): Order => (down ? (a, b) => -order(a, b) : order)
   switch (by) {
     case 'told':
-      return down ? (a, b) => b - a : null
-    case 'name':
-      return turned(byText((row) => infoOf(rows.catalogue, row)?.name ?? ''))
-    case 'group':
-      return turned(byText((row) => infoOf(rows.catalogue, row)?.group ?? ''))
-    case 'unit':
-      return turned(byText((row) => rows.catalogue.variables[row]?.unit ?? ''))
+      return down ? found.map((row) => -row) : null
     case 'value':
-      return byValue(rows, down)
+      return valueKeys(rows, found, down)
     case 'changes':
-      return (a, b) => way * ((rows.counts[a] as number) - (rows.counts[b] as number))
+      return Float64Array.from(found, (row) => way * (rows.counts[row] as number))
     case 'since':
-      return (a, b) => {
-        // The one that changed last comes first; what never has comes last.
-        const x = Number.isNaN(rows.at[a] as number) ? Number.NEGATIVE_INFINITY : (rows.at[a] as number)
-        const y = Number.isNaN(rows.at[b] as number) ? Number.NEGATIVE_INFINITY : (rows.at[b] as number)
-        return x === y ? 0 : way * (y > x ? 1 : -1)
-      }
+      // The one that changed last comes first.
+      return Float64Array.from(found, (row) => {
+        const at = rows.at[row] as number
+        return Number.isNaN(at) ? LAST : -way * at
+      })
+    default: {
+      const keys = textKeys(rows.catalogue, by, count)
+      return Float64Array.from(found, (row) => way * (keys[row] as number))
+    }
   }
 }
 
@@ -146,7 +175,10 @@ export const findRows = (rows: ScopeRows, texts: readonly string[], query: Scope
     if (!fits(rows, query.only, row)) continue
     found.push(row)
   }
-  const order = orderOf(rows, query.sort)
+  const keys = keysOf(rows, found, query.sort, texts.length)
+  if (!keys) return found
+  const order = Array.from(found, (_, at) => at)
   // Rows that are alike stay in the order in which they are told.
-  return order ? found.sort((a, b) => order(a, b) || a - b) : found
+  order.sort((a, b) => (keys[a] as number) - (keys[b] as number) || a - b)
+  return order.map((at) => found[at] as number)
 }
