@@ -37,7 +37,7 @@ const chosen = () => bench.text('aside[aria-label="Chosen row"]')
 
 describe('the table', () => {
   it('shows all that the craft says, live, and breaks no rule of access', async () => {
-    await bench.sees('OF 474')
+    await bench.sees('OF 589')
     const before = await row('sim.time')
     await until('time goes on', async () => (await row('sim.time')) !== before)
     await until('it has a trace', () =>
@@ -59,7 +59,7 @@ describe('the table', () => {
     await search('zzz')
     await bench.sees('Nothing there has “zzz” in it')
     await bench.clickWords('Show all')
-    await bench.sees('474 OF 474')
+    await bench.sees('589 OF 589')
   })
 
   it('sorts by what changes most, and its rows stand still while they are read', async () => {
@@ -108,7 +108,7 @@ describe('the table', () => {
 
   it('mutes what moves by itself, and shows it again', async () => {
     await search('')
-    await bench.sees('474 OF 474')
+    await bench.sees('589 OF 589')
     await bench.clickWords('Mute what moves')
     await bench.sees('MUTED', '[role="status"]')
     expect(await names()).not.toContain('sim.time')

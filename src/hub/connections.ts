@@ -74,7 +74,8 @@ export class Connections {
       if (settings.kind === 'simulated board') {
         const { identity, model, closed, wipers } = settings
         boards.push({ identity, model, closed, wipers })
-      } else if (settings.kind === 'simulated craft') crafts.push({ id, seed: settings.seed })
+      } else if (settings.kind === 'simulated craft')
+        crafts.push({ id, seed: settings.seed, further: settings.further ?? 0 })
     }
     const text = JSON.stringify([boards, crafts])
     if (!hands.up || (text === this.toldStandins && !anew)) return

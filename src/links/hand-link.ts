@@ -74,7 +74,9 @@ const toStandins = z.discriminatedUnion('say', [
         wipers: pinAnd(z.number()),
       }),
     ),
-    crafts: z.array(z.object({ id: z.string(), seed: z.number().int() })),
+    crafts: z.array(
+      z.object({ id: z.string(), seed: z.number().int(), further: z.number().int().max(20_000) }),
+    ),
   }),
   /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted, and what it drives. */
   z.object({

@@ -56,7 +56,7 @@ it('flies a craft for each that is asked for, and tells where', async () => {
   const { socket, heard } = await open({})
   const port = (id: string) => heard.findLast((m) => m.say === 'craft' && m.id === id)
   const ask = (...crafts: { id: string; seed: number }[]) =>
-    socket.write(handLine({ say: 'be', boards: [], crafts }))
+    socket.write(handLine({ say: 'be', boards: [], crafts: crafts.map((c) => ({ ...c, further: 0 })) }))
   ask({ id: 'a', seed: 1 }, { id: 'b', seed: 2 })
   await expect.poll(() => port('b')).toMatchObject({ port: expect.any(Number) })
   const a = port('a')

@@ -105,9 +105,10 @@ class ServedCraft {
 
   constructor(
     readonly seed: number,
+    readonly further: number,
     listening: (port: number) => void,
   ) {
-    this.served = serveCraft(makeCraft(seed), 0)
+    this.served = serveCraft(makeCraft(seed, further), 0)
     const { server } = this.served
     server.on('error', (error) => process.stderr.write(`stand-ins: craft: ${error.message}\n`))
     server.on('listening', () => {
@@ -167,16 +168,17 @@ export const serveStandins = (
     for (const served of [...boards])
       if (wanted.get(served.place.identity)?.model !== served.place.model) putAway(served)
     for (const place of wanted.values()) if (!find(place.identity)) serve(place)
-    const flying = new Map(m.crafts.slice(0, MOST_CRAFTS).map((c) => [c.id, c.seed]))
+    const flying = new Map(m.crafts.slice(0, MOST_CRAFTS).map((c) => [c.id, c]))
     for (const [id, craft] of crafts) {
-      if (flying.get(id) === craft.seed) continue
+      const meant = flying.get(id)
+      if (meant?.seed === craft.seed && meant.further === craft.further) continue
       craft.close()
       crafts.delete(id)
       tellAll({ say: 'craft', id, port: 0 })
     }
-    for (const [id, seed] of flying)
+    for (const [id, { seed, further }] of flying)
       if (!crafts.has(id))
-        crafts.set(id, new ServedCraft(seed, (port) => tellAll({ say: 'craft', id, port })))
+        crafts.set(id, new ServedCraft(seed, further, (port) => tellAll({ say: 'craft', id, port })))
   }
 
   const remember = () =>

@@ -7,6 +7,8 @@ const settings = z.strictObject({
   kind: z.literal(kind),
   /** From what its weather and its noise are made: the same number, the same flight. */
   seed: z.int().min(0).max(1_000_000).default(12),
+  /** Names beyond its own, a third of which always move: to try the size of large simulators. */
+  further: z.int().min(0).max(20_000).optional(),
   prefix,
 })
 
@@ -17,6 +19,12 @@ export const simulatedCraft: ConnectionKind<typeof settings> = {
   isSimulated: true,
   settings,
   fresh: { kind, seed: 12, prefix: '' },
-  fields: [prefixField],
+  fields: [
+    prefixField,
+    {
+      ...{ key: 'further', label: 'Further variables', as: 'choice', choices: [0, 2000, 20_000] },
+      hint: 'names without meaning beyond its own, a third of which always move: to try the size of large simulators',
+    },
+  ],
   address: () => 'comes with Clavik',
 }

@@ -17,15 +17,15 @@ const event = (craft: Craft, name: string, value = 0) =>
 
 describe('the catalogue of the craft', () => {
   const { world } = makeCraft(1)
-  it('has at least 200 variables and 60 events, with units that Clavik knows', () => {
-    expect(world.variables.length).toBeGreaterThanOrEqual(200)
-    expect(world.events.length).toBeGreaterThanOrEqual(60)
+  it('has about 400 described variables and 120 events, with units that Clavik knows', () => {
+    expect(world.variables.filter((v) => v.info.description !== '').length).toBeGreaterThanOrEqual(380)
+    expect(world.events.length).toBeGreaterThanOrEqual(120)
     for (const { info } of world.variables)
       if (info.unit) expect(unitNamed(info.unit), `${info.name}: ${info.unit}`).toBeDefined()
   })
   it('describes all but those that nobody described, and lacks a few', () => {
     const bare = world.variables.filter((v) => v.info.description === '')
-    expect(bare.length).toBeGreaterThan(20)
+    expect(bare.length).toBeGreaterThan(50)
     expect(new Set(bare.map((v) => v.info.group))).toEqual(new Set(['Undescribed']))
     expect(world.variables.filter((v) => v.value === null).map((v) => v.info.name)).toContain(
       'gear.tail.position',
@@ -34,6 +34,36 @@ describe('the catalogue of the craft', () => {
 })
 
 describe('the craft', () => {
+  it('moves a good third of its variables all the time, keeps some in 32 bits, and every number is one', () => {
+    const craft = run(makeCraft(1), 200)
+    const { variables } = craft.world
+    let last = variables.map((v) => v.value)
+    const moved = new Array<number>(variables.length).fill(0)
+    for (let frame = 0; frame < 100; frame++) {
+      craft.step()
+      const now = variables.map((v) => v.value)
+      for (const i of now.keys()) if (now[i] !== last[i]) moved[i] = (moved[i] as number) + 1
+      last = now
+    }
+    const share = moved.filter((m) => m > 50).length / variables.length
+    expect(share).toBeGreaterThan(0.3)
+    expect(share).toBeLessThan(0.5)
+    for (const v of variables)
+      if (typeof v.value === 'number') expect(Number.isFinite(v.value), v.info.name).toBe(true)
+    set(craft, 'f.2', 0.3)
+    craft.step()
+    expect(of(craft, 'f.2')).toBe(Math.fround(0.3))
+  })
+  it('has 20,000 names on top where that is asked for, a third of which move, and flies as without them', () => {
+    const [plain, large] = [makeCraft(3), makeCraft(3, 20_000)].map((c) => run(c, 2)) as [Craft, Craft]
+    expect(large.world.variables.length).toBe(plain.world.variables.length + 20_000)
+    for (const v of plain.world.variables) expect(large.world.named(v.info.name).value).toBe(v.value)
+    const before = large.world.variables.map((v) => v.value)
+    large.step()
+    const moved = large.world.variables.filter((v, i) => v.value !== before[i]).length
+    expect(moved).toBeGreaterThan(6000)
+  })
+
   it('flies the same way from the same seed, and another way from another', () => {
     const [a, b, c] = [7, 7, 8].map((seed) => run(makeCraft(seed), 60).world.variables.map((v) => v.value))
     expect(a).toEqual(b)

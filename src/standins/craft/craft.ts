@@ -4,9 +4,11 @@ import { engines } from './engines'
 import { flight } from './flight'
 import { floats } from './floats'
 import { fuel } from './fuel'
+import { further } from './further'
 import { hidden } from './hidden'
 import { groundAt, home, mailRun } from './mail-run'
 import { radios } from './radios'
+import { reckoned } from './reckoned'
 import { services } from './services'
 import { warnings } from './warnings'
 import { wheels } from './wheels'
@@ -16,8 +18,11 @@ import { World } from './world'
 export const STEPS_HZ = 60
 const DT = 1 / STEPS_HZ
 
-/** The Skerry 12: all its systems, stepped together. The same seed and the same hands give the same flight. */
-export const makeCraft = (seed: number) => {
+/**
+ * The Skerry 12: all its systems, stepped together. The same seed and the same hands give the same flight. `more` names without
+ * meaning come on top, to try the size of large simulators.
+ */
+export const makeCraft = (seed: number, more = 0) => {
   const w = new World(seed)
   w.inGroup('Simulator')
   const time = w.number('sim.time', 's', 'Time since the simulator started')
@@ -49,6 +54,8 @@ export const makeCraft = (seed: number) => {
   }
   lamps.add('stall', 'Stall', () => value('speed.stalling').is)
   lamps.add('wheels', 'Wheels neither up nor down', () => value('gear.transit').is)
+  const others = reckoned(w)
+  const masses = further(w, more)
   w.inGroup('Not on this craft')
   w.absent('ice.boots.pressure', 'psi', 'Pressure of the de-icing boots')
   w.absent('cabin.altitude', 'ft', 'Cabin altitude')
@@ -94,7 +101,9 @@ export const makeCraft = (seed: number) => {
       })
       comforts.step(DT)
       lamps.step()
+      others.step(DT)
       unknown.step(DT)
+      masses.step()
     },
   }
 }

@@ -3,12 +3,16 @@ import { lag, type World } from './world'
 /** Variables nobody described, as every simulator has them: some follow real things, most just move. */
 export const hidden = (w: World, follow: { lever: () => number; n1: () => number; horn: () => number }) => {
   w.inGroup('Undescribed')
-  const moving = Array.from({ length: 24 }, (_, i) => ({
+  const moving = Array.from({ length: 44 }, (_, i) => ({
     v: w.number(`x.${String(i).padStart(2, '0')}.${'abcdef'[i % 6]}`, null, ''),
     seconds: 0.2 + (i % 7) * 0.4,
     size: 1 + (i % 5) * 12,
   }))
-  const counters = [3, 7, 11].map((n) => w.number(`k.${n}`, null, ''))
+  const counters = [3, 7, 11, 13, 17].map((n) => w.number(`k.${n}`, null, ''))
+  // Some programs keep numbers in 32 bits: 0.1 is 0.10000000149011612 there.
+  const narrow = [1, 2, 3, 4].map((n) =>
+    w.number(`f.${n}`, null, '', Math.fround(0.1 * n), { range: [0, 10], system: 'narrow' }),
+  )
   const lever = w.number('m.lv.1', null, '')
   const spool = w.number('m.gg.sum', null, '')
   const horn = w.number('m.aw.4', null, '')
@@ -20,6 +24,7 @@ export const hidden = (w: World, follow: { lever: () => number; n1: () => number
   return {
     step(dt: number): void {
       ticks++
+      for (const f of narrow) f.n = Math.fround(f.n)
       for (const m of moving) m.v.n = lag(m.v.n, (w.random() - 0.5) * m.size, m.seconds, dt)
       for (const [i, c] of counters.entries()) if (ticks % (i * 40 + 30) === 0) c.n = (c.n + 1) % 256
       lever.n = 100 - follow.lever() * 50

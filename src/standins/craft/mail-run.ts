@@ -15,7 +15,7 @@ interface Stop {
 }
 
 const DEG = Math.PI / 180
-const stops: readonly [Stop, Stop, Stop] = [
+export const stops: readonly [Stop, Stop, Stop] = [
   { name: 'Lysvik', latitude: 61.2, longitude: 4.9, water: true, elevationFt: 0 },
   { name: 'Ternholm', latitude: 61.262, longitude: 5.12, water: false, elevationFt: 38 },
   { name: 'Osmund Bay', latitude: 61.14, longitude: 5.2, water: true, elevationFt: 0 },

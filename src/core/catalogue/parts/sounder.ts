@@ -26,7 +26,8 @@ export const relay: PartKind = {
   name: 'Relay, coil of 5 V and 71 mA',
   family: 'sounder',
   mount: {
-    cutouts: [],
+    // The small lamp on such a board, which is lit while the coil is, shows through it.
+    cutouts: [round(3.2)],
     screws: fourScrews(30, 20, 3.2),
     body: { widthMm: 36, heightMm: 26, depthMm: 18 },
     standoffMm: 6,
