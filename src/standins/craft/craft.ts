@@ -101,7 +101,8 @@ export const makeCraft = (seed: number, more = 0) => {
       })
       comforts.step(DT)
       lamps.step()
-      others.step(DT)
+      // What follows from others is reckoned as often as it is told.
+      if (steps.n % 2 === 0) others.step(2 * DT)
       unknown.step(DT)
       masses.step()
     },

@@ -11,7 +11,7 @@ import { TraceLine } from './trace-line'
 
 export const ROW_PX = 26
 export const GRID =
-  'grid grid-cols-[22px_20px_minmax(190px,2fr)_150px_54px_76px_64px_132px_minmax(90px,1fr)] items-center gap-x-2 px-3'
+  'grid grid-cols-[22px_20px_minmax(150px,1fr)_120px_50px_60px_84px] items-center gap-x-2 px-3 xl:grid-cols-[22px_20px_minmax(170px,2fr)_140px_54px_60px_84px_132px_minmax(90px,1fr)]'
 
 /** A number without its unit, which has a column of its own. */
 const bare = (value: number | string | null, info: ReturnType<typeof infoOf>): string => {
@@ -108,7 +108,13 @@ export const ScopeRow = ({
         <span className="mono truncate text-[12.5px]">
           <Matched text={name} words={words} />
         </span>
-        {info.description === '' && <span className="cap shrink-0">not described</span>}
+        {info.description === '' ? (
+          <span className="cap shrink-0">not described</span>
+        ) : (
+          <span className="hidden truncate text-[12px] text-ink3 2xl:block">
+            <Matched text={info.description} words={words} />
+          </span>
+        )}
       </span>
       <span
         className={`mono truncate text-right text-[12.5px] ${isEvent || old ? 'text-ink3' : fresh ? 'text-live' : ''}`}
@@ -122,8 +128,11 @@ export const ScopeRow = ({
         {live?.at == null ? '–' : agoWords(now - live.at)}
       </span>
       <span className="mono text-right text-[12px]">{live ? live.changes : ''}</span>
-      <TraceLine trace={live?.trace ?? []} width={132} height={20} />
-      <span className="truncate text-[12px]" title={parts}>
+      {/* Where there is little room, name and value go before the rest. */}
+      <span className="hidden xl:block">
+        <TraceLine trace={live?.trace ?? []} width={132} height={20} />
+      </span>
+      <span className="hidden truncate text-[12px] xl:block" title={parts}>
         {parts}
       </span>
     </div>

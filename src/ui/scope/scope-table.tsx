@@ -37,7 +37,8 @@ const Head = ({
 }) => {
   const sort = useScope((s) => s.query.sort)
   const on = by !== null && sort.by === by
-  if (by === null) return <span>{words}</span>
+  // The last two give way where there is little room.
+  if (by === null) return <span className={words === '' ? '' : 'hidden xl:block'}>{words}</span>
   const turn = () => {
     // What changed last, and what changes most, is what one looks for.
     const first = by === 'changes'
@@ -49,7 +50,7 @@ const Head = ({
     useScope.setState((s) => ({ query: { ...s.query, sort: next } }))
   }
   return (
-    <span className={right ? 'text-right' : ''}>
+    <span className={`whitespace-nowrap ${right ? 'text-right' : ''}`}>
       <button
         type="button"
         className={`cap ${on ? 'text-accent' : ''}`}
@@ -104,9 +105,15 @@ export const ScopeTable = ({
     () => found?.slice(first, Math.min(last + 1, first + MOST_SHOWN)) ?? [],
     [found, first, last],
   )
+  // The chosen one is looked at beside the table, wherever that has been scrolled to.
+  const index = useStore((s) => s.catalogue)
+  const event = index.event.get(chosen ?? '')
+  const chosenRow =
+    index.variable.get(chosen ?? '') ?? (event === undefined ? -1 : catalogue.variables.length + event)
   useEffect(() => {
-    if (hub === 'up') sayToHub({ say: 'scope show', rows: shown })
-  }, [hub, shown])
+    const rows = chosenRow < 0 || shown.includes(chosenRow) ? shown : [...shown, chosenRow]
+    if (hub === 'up') sayToHub({ say: 'scope show', rows })
+  }, [hub, shown, chosenRow])
   useEffect(() => {
     const timer = setInterval(() => setNow(performance.now()), TICK_MS)
     return () => clearInterval(timer)

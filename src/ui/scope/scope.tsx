@@ -86,7 +86,7 @@ export const Scope = () => {
           <>
             <input
               type="search"
-              className="w-[190px]"
+              className="w-[212px]"
               aria-label="Search variables and events"
               placeholder="Name, unit, words, value …"
               value={query.search}
@@ -174,7 +174,10 @@ export const Scope = () => {
             <ScopeTable bound={bound} words={words} />
           </div>
         )}
-        <aside aria-label="Chosen row" className="w-[290px] shrink-0 overflow-y-auto border-l border-line">
+        <aside
+          aria-label="Chosen row"
+          className="w-[256px] shrink-0 xl:w-[290px] overflow-y-auto border-l border-line"
+        >
           <ScopeDetails bound={bound} />
         </aside>
       </div>
