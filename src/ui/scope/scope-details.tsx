@@ -91,7 +91,7 @@ export const ScopeDetails = ({ bound }: { bound: ReadonlyMap<string, readonly st
       )}
       {isVariable(info) && info.type !== 'text' && (
         <div className="mb-2 border border-hair bg-raised p-1">
-          <TraceLine trace={live?.trace ?? []} width={220} height={64} />
+          <TraceLine trace={live?.trace ?? []} width={220} height={64} fills />
           <p className="cap flex justify-between">
             <span>
               {numbers.length > 0 &&

@@ -86,9 +86,9 @@ export const Scope = () => {
           <>
             <input
               type="search"
-              className="w-[212px]"
+              className="w-[176px]"
               aria-label="Search variables and events"
-              placeholder="Name, unit, words, value …"
+              placeholder="Name, unit, value …"
               value={query.search}
               onChange={(e) => ask({ search: e.target.value })}
             />
@@ -109,7 +109,7 @@ export const Scope = () => {
             </div>
             <select
               aria-label="Group"
-              className="h-[24px] max-w-[120px] py-0 text-[12px]"
+              className="h-[24px] max-w-[112px] py-0 text-[12px]"
               value={query.group ?? ''}
               onChange={(e) => ask({ group: e.target.value === '' ? null : e.target.value })}
             >

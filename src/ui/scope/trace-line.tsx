@@ -6,13 +6,16 @@ export const TraceLine = ({
   trace,
   width,
   height,
+  fills = false,
 }: {
   trace: readonly (number | null)[]
   width: number
   height: number
+  /** As wide as there is room, instead of its width. */
+  fills?: boolean
 }) => {
   const numbers = trace.filter((v) => v !== null)
-  if (numbers.length < 2) return <svg width={width} height={height} aria-hidden="true" />
+  if (numbers.length < 2) return <svg width={fills ? '100%' : width} height={height} aria-hidden="true" />
   const least = Math.min(...numbers)
   const most = Math.max(...numbers)
   // Now is at the right edge, however short the trace is yet.
@@ -31,12 +34,20 @@ export const TraceLine = ({
     pen = true
   }
   return (
-    <svg width={width} height={height} aria-hidden="true" className="block">
+    <svg
+      width={fills ? '100%' : width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+      className="block"
+    >
       <path
         d={d}
         fill="none"
         stroke={most === least ? 'var(--line)' : 'var(--accent)'}
         strokeWidth={1.25}
+        vectorEffect="non-scaling-stroke"
         strokeLinejoin="round"
       />
     </svg>
