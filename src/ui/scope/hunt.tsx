@@ -62,6 +62,16 @@ export const Hunt = () => {
     watch.observe(there)
     return () => watch.disconnect()
   }, [])
+  // Whoever chooses a part elsewhere, by the palette or in the strip, means that one.
+  const selected = useStore((s) => s.selected)
+  useEffect(() => {
+    if (
+      selected !== null &&
+      selected !== useHunt.getState().partId &&
+      huntedAspect(useStore.getState().rig.part[selected])
+    )
+      sayToHub({ say: 'hunt part', partId: selected })
+  }, [selected])
   const name = guess ? catalogue.variables[guess.row]?.name : undefined
   const rows = guesses.map((g) => g.row).join()
   useEffect(() => {
