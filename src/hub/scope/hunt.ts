@@ -5,6 +5,7 @@ import { type Candidate, huntWords, rankHunt, rankSince, touchWords } from '../.
 import { HuntWatch } from '../../core/scope/hunt-watch'
 import type { Movements } from '../../core/scope/movements'
 import type { Tab } from '../tab'
+import { TabHunt } from './scope-tab'
 
 /** Guesses are told so often. */
 const TELL_MS = 500
@@ -13,18 +14,6 @@ const ONE_HAND_MS = 400
 const MOST_GUESSES = 8
 /** A hunt that has so many marks needs no more of them. */
 const MOST_MARKS = 40
-
-interface Mark {
-  readonly at: number
-  readonly position: string | null
-}
-
-/** The hunt of one tab. */
-export class TabHunt {
-  marks: Mark[] = []
-  part: { id: string; at: number } | null = null
-  toldAt = 0
-}
 
 export type HuntMessage = Extract<ToHub, { say: `hunt${string}` }>
 

@@ -1,4 +1,14 @@
-import type { TabHunt } from './hunt'
+interface Mark {
+  readonly at: number
+  readonly position: string | null
+}
+
+/** The hunt of one tab. */
+export class TabHunt {
+  marks: Mark[] = []
+  part: { id: string; at: number } | null = null
+  toldAt = 0
+}
 
 /** What a tab that has Scope open looks at. Rows are variables and, behind them, events. */
 export class ScopeTab {

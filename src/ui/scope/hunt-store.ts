@@ -1,7 +1,5 @@
 import { create } from 'zustand'
 import type { FromHub, HuntGuess, HuntMark } from '@/core/live/feed'
-import { sayToHub } from '../live/connection'
-import { notify } from '../live/store'
 
 interface HuntState {
   readonly marks: readonly HuntMark[]
@@ -14,7 +12,7 @@ interface HuntState {
   readonly values: Readonly<Record<string, number>>
 }
 
-const nothing: HuntState = { marks: [], partId: null, restless: 0, guesses: [], at: 0, values: {} }
+export const nothing: HuntState = { marks: [], partId: null, restless: 0, guesses: [], at: 0, values: {} }
 
 export const useHunt = create<HuntState>()(() => nothing)
 
@@ -28,17 +26,6 @@ export const hearHunt = (m: Extract<FromHub, { say: 'hunt' }>): void =>
     values: (m.part?.id ?? null) === s.partId ? s.values : {},
     at: Math.min(s.at, Math.max(0, m.guesses.length - 1)),
   }))
-
-/** Begins anew, with nothing marked. */
-export const beginHunt = (): void => {
-  useHunt.setState(nothing)
-  if (!sayToHub({ say: 'hunt', on: true })) notify('The hub is away, so nothing can be hunted just now.')
-}
-
-export const endHunt = (): void => {
-  sayToHub({ say: 'hunt', on: false })
-  useHunt.setState(nothing)
-}
 
 /** Looks at the next guess, or the one before. */
 export const nextGuess = (by: 1 | -1): void =>

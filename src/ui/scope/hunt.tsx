@@ -3,7 +3,8 @@ import type { HuntGuess } from '@/core/live/feed'
 import { formatValue } from '@/core/signal/format'
 import { sayToHub, select } from '../live/connection'
 import { notify, useStore } from '../live/store'
-import { beginHunt, endHunt, nextGuess, useHunt } from './hunt-store'
+import { beginHunt, endHunt } from './hunt-acts'
+import { nextGuess, useHunt } from './hunt-store'
 import { HuntTrace, SHOWN_MS, xOf } from './hunt-trace'
 import { huntedAspect, makePath } from './make-path'
 import { useScope } from './scope-store'
@@ -75,8 +76,8 @@ export const Hunt = () => {
   const name = guess ? catalogue.variables[guess.row]?.name : undefined
   const rows = guesses.map((g) => g.row).join()
   useEffect(() => {
-    if (hub === 'up' && rows !== '') sayToHub({ say: 'scope show', rows: rows.split(',').map(Number) })
-  }, [hub, rows])
+    useScope.setState({ shown: rows === '' ? [] : rows.split(',').map(Number) })
+  }, [rows])
   useEffect(() => {
     if (name !== undefined) useScope.setState({ chosen: name })
   }, [name])

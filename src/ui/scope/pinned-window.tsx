@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react'
 import { infoOf } from '@/core/scope/find'
 import { formatValue } from '@/core/signal/format'
-import { openFeed, sayToHub } from '../live/connection'
+import { openFeed } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { useStore } from '../live/store'
 import { agoWords } from './ago'
@@ -19,9 +19,6 @@ export const PinnedWindow = () => {
   const [now, setNow] = useState(0)
   useEffect(() => openFeed(() => {}), [])
   useScopeFeed(query)
-  useEffect(() => {
-    if (hub === 'up' && rows) sayToHub({ say: 'scope show', rows: rows.slice(0, 400) })
-  }, [hub, rows])
   useEffect(() => {
     document.title = 'Pinned · Clavik'
     const timer = setInterval(() => setNow(performance.now()), 250)

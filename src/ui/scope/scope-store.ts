@@ -2,6 +2,8 @@ import { create } from 'zustand'
 import type { FromHub } from '@/core/live/feed'
 import type { ScopeQuery } from '@/core/scope/find'
 import { KeyedValues } from '../live/keyed-values'
+import { useStore } from '../live/store'
+import { charted } from './chart-store'
 
 /** What is known of a row on the screen. `at` is on the page's clock; null for never. */
 export interface ScopeLive {
@@ -20,10 +22,12 @@ export interface ScopeAnswer {
 }
 
 interface ScopeState {
-  mode: 'table' | 'hunt'
+  mode: 'table' | 'hunt' | 'chart'
   query: ScopeQuery
   /** The rows that were found, in their order; null before the hub has said. */
   rows: readonly number[] | null
+  /** Rows on the screen, besides those that are pinned or chosen. */
+  shown: readonly number[]
   /** The row that is looked at, by name, since places change with the sources. */
   chosen: string | null
   pinned: readonly string[]
@@ -42,6 +46,7 @@ export const useScope = create<ScopeState>()(() => ({
   mode: 'table',
   query: firstQuery,
   rows: null,
+  shown: [],
   chosen: null,
   pinned: [],
   muted: [],
@@ -64,6 +69,8 @@ export const hearScope = (m: Extract<FromHub, { say: `scope ${string}` }>): void
       hearRows(m)
       break
     case 'scope answered':
+      if (m.problem === null)
+        charted.note(performance.now(), m.value === null ? m.name : `${m.name} ${m.value}`)
       useScope.setState({
         answer: { name: m.name, value: m.value, problem: m.problem, sent: m.sent },
       })
@@ -94,6 +101,15 @@ const hearRows = ({ i, v, n, ago, traces }: Extract<FromHub, { say: 'scope rows'
     next.set(row, { ...(next.get(row) ?? scopeLive.get(key) ?? unknown), trace })
   }
   for (const [row, live] of next) scopeLive.set(String(row), live)
+  const { catalogue } = useStore.getState().catalogue
+  const { pinned } = useScope.getState()
+  for (const row of i) {
+    const name = catalogue.variables[row]?.name
+    const live = next.get(row)
+    // From when it changed on it is what it is; at first, from now on.
+    if (name !== undefined && live && pinned.includes(name))
+      charted.add(name, live.changes === 0 ? now : (live.at ?? now), live.value)
+  }
 }
 
 const KEY = 'clavik.scope'

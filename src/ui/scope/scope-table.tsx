@@ -87,7 +87,6 @@ export const ScopeTable = ({
   const found = useScope((s) => s.rows)
   const chosen = useScope((s) => s.chosen)
   const catalogue = useStore((s) => s.catalogue.catalogue)
-  const hub = useStore((s) => s.hub)
   const partRows = useStore((s) => s.rig.part)
   const [writing, setWriting] = useState<string | null>(null)
   const [now, setNow] = useState(0)
@@ -105,15 +104,7 @@ export const ScopeTable = ({
     () => found?.slice(first, Math.min(last + 1, first + MOST_SHOWN)) ?? [],
     [found, first, last],
   )
-  // The chosen one is looked at beside the table, wherever that has been scrolled to.
-  const index = useStore((s) => s.catalogue)
-  const event = index.event.get(chosen ?? '')
-  const chosenRow =
-    index.variable.get(chosen ?? '') ?? (event === undefined ? -1 : catalogue.variables.length + event)
-  useEffect(() => {
-    const rows = chosenRow < 0 || shown.includes(chosenRow) ? shown : [...shown, chosenRow]
-    if (hub === 'up') sayToHub({ say: 'scope show', rows })
-  }, [hub, shown, chosenRow])
+  useEffect(() => useScope.setState({ shown }), [shown])
   useEffect(() => {
     const timer = setInterval(() => setNow(performance.now()), TICK_MS)
     return () => clearInterval(timer)

@@ -4,6 +4,7 @@ import type { ScopeKind } from '@/core/scope/find'
 import { wordsOf } from '@/core/scope/words-of'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
+import { Chart } from './chart'
 import { Hunt } from './hunt'
 import { ScopeDetails } from './scope-details'
 import { firstQuery, keep, useScope } from './scope-store'
@@ -40,12 +41,14 @@ const openPinned = (): void => {
   window.open('/scope/pinned', 'clavik-pinned', 'popup,width=420,height=560')
 }
 
+const modeWords = { table: 'Table', hunt: 'Hunt', chart: 'Chart' }
+
 /** The ways of Scope: all that there is, and the hunt among it. */
 const Modes = () => {
   const mode = useScope((s) => s.mode)
   return (
     <div role="radiogroup" aria-label="Way" className="flex border border-line">
-      {(['table', 'hunt'] as const).map((m) => (
+      {(['table', 'hunt', 'chart'] as const).map((m) => (
         // biome-ignore lint/a11y/useSemanticElements: two words, of which one is on
         <button
           key={m}
@@ -55,7 +58,7 @@ const Modes = () => {
           className={`h-[22px] border-r border-hair px-2 text-[12px] last:border-r-0 ${mode === m ? 'bg-accent-bg font-bold text-accent' : 'text-ink2 hover:text-ink'}`}
           onClick={() => useScope.setState({ mode: m })}
         >
-          {m === 'table' ? 'Table' : 'Hunt'}
+          {modeWords[m]}
         </button>
       ))}
     </div>
@@ -153,6 +156,8 @@ export const Scope = () => {
       <div className="flex min-h-0 flex-1">
         {mode === 'hunt' ? (
           <Hunt />
+        ) : mode === 'chart' ? (
+          <Chart />
         ) : (
           <div className="flex min-w-0 flex-1 flex-col">
             {rows?.length === 0 && (

@@ -3,7 +3,11 @@ import { boundNames } from '@/core/rig/bound-names'
 import type { ScopeQuery } from '@/core/scope/find'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
+import { charted } from './chart-store'
 import { followKept, nextAsk, useScope } from './scope-store'
+
+/** The hub tells no more rows at once. */
+const MOST_SHOWN = 500
 
 /** Asks the hub for the rows of a query, as they are now. */
 export const look = (query: ScopeQuery): void => {
@@ -28,6 +32,26 @@ export const useScopeFeed = (query: ScopeQuery): ReadonlyMap<string, readonly st
   useEffect(() => {
     if (hub === 'up') sayToHub({ say: 'scope lists', pinned, muted, bound: [...bound.keys()] })
   }, [hub, listed])
+  const shown = useScope((s) => s.shown)
+  const chosen = useScope((s) => s.chosen)
+  useEffect(() => {
+    charted.only(pinned)
+    if (hub !== 'up') {
+      // What it is meanwhile, nobody knows.
+      for (const name of pinned) charted.add(name, performance.now(), null)
+      return
+    }
+    const rowOf = (name: string): number[] => {
+      const event = catalogue.event.get(name)
+      const row =
+        catalogue.variable.get(name) ??
+        (event === undefined ? null : catalogue.catalogue.variables.length + event)
+      return row === null ? [] : [row]
+    }
+    // The chosen one is looked at beside, and the pinned ones are charted, wherever the table has been scrolled to.
+    const rows = new Set([...shown, ...(chosen === null ? [] : rowOf(chosen)), ...pinned.flatMap(rowOf)])
+    sayToHub({ say: 'scope show', rows: [...rows].slice(0, MOST_SHOWN) })
+  }, [hub, shown, chosen, pinned, catalogue])
   useEffect(() => {
     if (hub === 'up') look(query)
   }, [hub, query, listed, catalogue])
