@@ -135,7 +135,7 @@ const scoreOf = (
 
 const MOST_PAIRED = 60
 /** How much likelier one that can be written is what the hand works: a control is, and what follows it mostly is not. */
-const WRITABLE = 1.5
+const WRITABLE = 3
 const anything = (): boolean => false
 
 /** Two that share the marks between them are a little less likely than one that has them all. */
@@ -278,7 +278,8 @@ export const rankSince = (
     const levels = levelsOf(mine, watch.unrest(index))
     // As often as a hand goes through the positions, and to as many levels as there are.
     const fits = levelsFit(levels.length, positions)
-    const usual = Math.min(mine.length, 2 * (positions ?? 3))
+    // Who goes on moving is no likelier for that: a hand goes through the positions once.
+    const usual = Math.min(mine.length, positions ?? 3)
     const score =
       usual * Math.log(1 / (rate * span)) +
       mine.slice(0, usual).reduce((n, o) => n + clean(o), 0) +

@@ -205,4 +205,14 @@ describe('a hunt', () => {
     expect(hunt?.guesses[0]?.row).toBe(world.row(first.name))
     expect(hunt?.guesses[0]?.words).toMatch(/moved 3 times since, never before; \d levels/)
   })
+
+  it('does not take for it what goes on moving after the hand, and that nobody can write', () => {
+    const world = new World().hear({ say: 'hunt', on: true })
+    world.frame({ height: 100 }).pass(8000)
+    operate(world)
+    world.pass(1500)
+    for (const value of [1, 2, 0]) world.frame({ [first.name]: value }).pass(1200)
+    for (let i = 0; i < 12; i++) world.frame({ 'bus.volts': 20 + (i % 3) }).pass(1000)
+    expect(world.last('hunt')?.guesses[0]?.row).toBe(world.row(first.name))
+  })
 })
