@@ -108,7 +108,8 @@ export const drawChart = (
     g.lineTo(x, bottom)
     g.stroke()
     g.fillStyle = colours.ink3
-    g.fillText(format(tick), x, bottom + 6)
+    // One that would be cut off is left out; its line stays.
+    if (x < width - 36) g.fillText(format(tick), x, bottom + 6)
   }
   const laneHeight = (bottom - GAP_PX * (lanes.length - 1)) / Math.max(1, lanes.length)
   for (const [i, lane] of lanes.entries()) {
@@ -137,6 +138,7 @@ export const drawChart = (
     g.restore()
     g.textAlign = 'left'
     g.textBaseline = 'top'
+    g.clearRect(AXIS_PX + 3, top + 3, g.measureText(lane.unit).width + 6, 14)
     g.fillStyle = colours.ink2
     g.fillText(lane.unit, AXIS_PX + 6, top + 5)
   }

@@ -228,7 +228,7 @@ export const Chart = () => {
           <button
             key={ms}
             type="button"
-            className="btn"
+            className={`btn ${span === ms ? 'border-accent bg-accent-bg text-accent' : ''}`}
             aria-pressed={span === ms}
             onClick={() => setSpan(ms)}
           >

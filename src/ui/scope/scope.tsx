@@ -179,12 +179,15 @@ export const Scope = () => {
             <ScopeTable bound={bound} words={words} />
           </div>
         )}
-        <aside
-          aria-label="Chosen row"
-          className="w-[256px] shrink-0 xl:w-[290px] overflow-y-auto border-l border-line"
-        >
-          <ScopeDetails bound={bound} />
-        </aside>
+        {/* A chart takes all the room there is. */}
+        {mode !== 'chart' && (
+          <aside
+            aria-label="Chosen row"
+            className="w-[256px] shrink-0 xl:w-[290px] overflow-y-auto border-l border-line"
+          >
+            <ScopeDetails bound={bound} />
+          </aside>
+        )}
       </div>
     </section>
   )
