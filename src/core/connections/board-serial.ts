@@ -41,6 +41,7 @@ export const boardSerial: ConnectionKind<typeof settings> = {
       as: 'choice',
       hint: 'bits a second; it has to be that of the board’s program',
       choices: serialSpeeds,
+      unit: 'bit/s',
     },
     { key: 'dataBits', label: 'Data bits', as: 'choice', hint: '8, but for old lines', choices: [8, 7] },
   ],

@@ -10,7 +10,10 @@ export interface ConnectionField {
   readonly as: 'text' | 'port number' | 'serial port' | 'choice' | 'board model'
   /** What it means, or an example. */
   readonly hint: string
+  /** The first is meant where nothing is set. */
   readonly choices?: readonly (number | string)[]
+  /** Behind choices that are numbers. */
+  readonly unit?: string
 }
 
 /**

@@ -149,18 +149,19 @@ const Choice = ({
   set: (value: unknown) => void
 }) => {
   const choices = field.as === 'board model' ? boardModels.map((m) => m.name) : (field.choices ?? [])
-  const all = choices.includes(value as string) ? choices : [value as string, ...choices]
+  const is = (value ?? choices[0]) as string
+  const all = choices.includes(is) ? choices : [is, ...choices]
   return (
     <select
       aria-label={field.label}
       title={field.hint}
       className="h-[24px] w-[196px] py-0"
-      value={String(value)}
+      value={String(is)}
       onChange={(e) => set(all.find((c) => String(c) === e.target.value))}
     >
       {all.map((c) => (
         <option key={c} value={String(c)}>
-          {typeof c === 'number' && c > 8 ? `${c.toLocaleString('en-GB')} bit/s` : c}
+          {typeof c === 'number' ? `${c.toLocaleString('en-GB')}${field.unit ? ` ${field.unit}` : ''}` : c}
         </option>
       ))}
     </select>

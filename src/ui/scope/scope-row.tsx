@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import { infoOf } from '@/core/scope/find'
 import { formatValue } from '@/core/signal/format'
 import { useKeyed } from '../live/keyed-values'
@@ -23,8 +24,8 @@ const bare = (value: number | string | null, info: ReturnType<typeof infoOf>): s
   )
 }
 
-/** One variable or event of the table. */
-export const ScopeRow = ({
+/** One variable or event of the table; drawn anew only when something of it is another. */
+export const ScopeRow = memo(function ScopeRow({
   row,
   top,
   now,
@@ -39,8 +40,8 @@ export const ScopeRow = ({
   words: readonly string[]
   /** Names of parts that are bound to it. */
   parts: string
-  choose: (write: boolean) => void
-}) => {
+  choose: (name: string, write: boolean) => void
+}) {
   const live = useKeyed(scopeLive, String(row))
   const catalogue = useStore((s) => s.catalogue.catalogue)
   const places = useStore((s) => s.sources)
@@ -69,8 +70,8 @@ export const ScopeRow = ({
       data-name={name}
       className={`${GRID} absolute w-full cursor-pointer border-b border-hair ${chosen ? 'bg-accent-bg' : 'hover:bg-raised'}`}
       style={{ top, height: ROW_PX }}
-      onClick={() => choose(false)}
-      onDoubleClick={() => choose(true)}
+      onClick={() => choose(name, false)}
+      onDoubleClick={() => choose(name, true)}
     >
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: Space does the same in the list */}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: a place for the mouse within its row */}
@@ -137,4 +138,4 @@ export const ScopeRow = ({
       </span>
     </div>
   )
-}
+})

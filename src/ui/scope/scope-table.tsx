@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { infoOf, type ScopeColumn } from '@/core/scope/find'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
@@ -121,6 +121,10 @@ export const ScopeTable = ({
     useScope.setState({ chosen: name })
     rows.scrollToIndex(to)
   }
+  const choose = useCallback((name: string, write: boolean) => {
+    useScope.setState({ chosen: name })
+    setWriting(write ? name : null)
+  }, [])
   const keyDown = (e: KeyboardEvent) => {
     // What is typed in a field of a row is the field's.
     if (e.target !== e.currentTarget) return
@@ -176,10 +180,7 @@ export const ScopeTable = ({
                 now={now}
                 words={words}
                 parts={(bound.get(name) ?? []).map((id) => partRows[id]?.name ?? '').join(', ')}
-                choose={(write) => {
-                  useScope.setState({ chosen: name })
-                  setWriting(write ? name : null)
-                }}
+                choose={choose}
               />
             )
           })}
