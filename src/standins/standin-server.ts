@@ -16,7 +16,7 @@ export interface BoardPlace {
 
 /** A board under a hand is stepped as its program runs; one that nobody touches only as often as lamps and needles need. */
 const STEP_MS = 2
-const QUIET_STEP_MS = 20
+const QUIET_STEP_MS = 25
 const MOST_BEHIND_US = 400_000
 const METER_MS = 33
 const now = () => Math.round(performance.now() * 1000)
