@@ -629,6 +629,7 @@ export class Hub {
         tab.follows = m.on
         break
       case 'scope':
+        this.scope.leave(tab)
         tab.scope = m.on ? new ScopeTab() : null
         this.subscribe()
         break

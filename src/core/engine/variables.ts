@@ -3,6 +3,11 @@ import { joined, noSources, type Source, type SourcePlace, sourceAt } from '../r
 import type { Values } from '../signal/expression/compile'
 import type { SimulatorValue } from './input'
 
+/** A told value in a slot of texts, and in one of numbers: what does not fit is absent. */
+const textOf = (value: SimulatorValue): string | null => (typeof value === 'string' ? value : null)
+const numberOf = (value: SimulatorValue): number =>
+  typeof value === 'number' ? value : typeof value === 'boolean' ? Number(value) : Number.NaN
+
 /**
  * The values of all sources in flat arrays, as compiled expressions read them. A number that is absent is NaN, a
  * text that is absent is null: absent is never zero.
@@ -132,18 +137,19 @@ export class Variables implements Values {
     return true
   }
 
+  /** Whether a value, as it was told, is another than the one before. */
+  differs(slot: number, value: SimulatorValue): boolean {
+    if (this.isText[slot] === 1) return this.texts[slot] !== textOf(value)
+    const number = numberOf(value)
+    const before = this.numbers[slot] as number
+    return number !== before && !(Number.isNaN(number) && Number.isNaN(before))
+  }
+
   /** Takes a value in; true when it differs from the one before. */
   write(slot: number, value: SimulatorValue): boolean {
-    if (this.isText[slot] === 1) {
-      const text = typeof value === 'string' ? value : null
-      if (this.texts[slot] === text) return false
-      this.texts[slot] = text
-      return true
-    }
-    const number = typeof value === 'number' ? value : typeof value === 'boolean' ? Number(value) : Number.NaN
-    const before = this.numbers[slot] as number
-    if (number === before || (Number.isNaN(number) && Number.isNaN(before))) return false
-    this.numbers[slot] = number
+    if (!this.differs(slot, value)) return false
+    if (this.isText[slot] === 1) this.texts[slot] = textOf(value)
+    else this.numbers[slot] = numberOf(value)
     return true
   }
 

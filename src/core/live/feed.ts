@@ -130,6 +130,8 @@ export interface LayerLive {
 /** A moment that was marked, with the position in which the touched part stood then. */
 export interface HuntMark {
   readonly ago: number
+  /** By the builder, not by what was operated on the panel. */
+  readonly byHand: boolean
   readonly position: string | null
 }
 

@@ -26,6 +26,8 @@ export const huntBinding = (
   info: VariableInfo,
   values: Readonly<Record<string, number>> | null,
 ): ControlSettings | null => {
+  // What a text stood at was seen as a number that stands for it, and is no value.
+  if (info.type === 'text') return null
   const common = { kind: 'control' as const, aspect: aspect.id, onlyWhile: null }
   const set = [{ do: 'set' as const, variable: info.name }]
   if (aspect.kind === 'positions') {

@@ -1,5 +1,8 @@
+import { plainNumber } from '../signal/same-number'
 import type { Millis } from '../units-of-measure'
 import { type HuntWatch, MOST_ONSETS, type Onset } from './hunt-watch'
+
+// What a hand does is assumed here, and tried on the scenes of `tests/hunt-scenes.ts`.
 
 /** A movement belongs to a mark when it begins this long before it, or after it: a hand marks as it goes. */
 export const BEFORE_MS: Millis = 1500
@@ -72,7 +75,7 @@ const levelsOf = (onsets: readonly Onset[], unrest: number): number[] => {
     moved(onsets, (o) => o.jumped) ? 8 * unrest : 0,
   )
   const levels: number[] = []
-  for (const v of values) if (!levels.some((l) => Math.abs(l - v) <= near)) levels.push(v)
+  for (const v of values.map(plainNumber)) if (!levels.some((l) => Math.abs(l - v) <= near)) levels.push(v)
   return levels
 }
 
@@ -172,6 +175,15 @@ const pairs = (singles: readonly Scored[], marks: readonly Millis[], outside: Mi
   return found
 }
 
+const byScore = (a: Scored, b: Scored): number => b.score - a.score || a.index - b.index
+
+/** How sure each of the best is: against the others, and against none of them being it. */
+const certain = <S extends Scored>(best: readonly S[]): (S & { readonly sure: number })[] => {
+  const top = best[0]?.score ?? 0
+  const sum = best.reduce((n, c) => n + Math.exp(c.score - top), Math.exp(-Math.max(0, top)))
+  return best.map((c) => ({ ...c, sure: Math.exp(c.score - top) / sum }))
+}
+
 /** Each value only where it stands best: alone, or as one of a pair. */
 const onceEach = (ranked: readonly Scored[]): Scored[] => {
   const seen = new Set<number>()
@@ -205,20 +217,16 @@ export const rankHunt = (
     const score = scoreOf(seen, marks, outside) + (isWritable(index) ? WRITABLE : 0)
     singles.push({ ...seen, index, partner: null, score })
   }
-  singles.sort((a, b) => b.score - a.score || a.index - b.index)
+  singles.sort(byScore)
   const all = marks.length > 1 ? [...singles, ...pairs(singles, marks, outside)] : singles
-  const best = onceEach(all.sort((a, b) => b.score - a.score || a.index - b.index)).slice(0, most)
-  const top = best[0]?.score ?? 0
-  const sum = best.reduce((n, c) => n + Math.exp(c.score - top), Math.exp(-Math.max(0, top)))
-  return best.map(({ index, partner, score, atMarks, otherwise }) => {
-    const there = atMarks.filter((o) => o !== null)
-    return {
-      ...{ index, partner, score, atMarks, otherwise },
-      sure: Math.exp(score - top) / sum,
-      delayMs: median(atMarks.flatMap((o, i) => (o ? [o.at - (marks[i] as Millis)] : []))),
-      levels: levelsOf(there, watch.unrest(index)),
-    }
-  })
+  return certain(onceEach(all.sort(byScore)).slice(0, most)).map((c) => ({
+    ...c,
+    delayMs: median(c.atMarks.flatMap((o, i) => (o ? [o.at - (marks[i] as Millis)] : []))),
+    levels: levelsOf(
+      c.atMarks.filter((o) => o !== null),
+      watch.unrest(c.index),
+    ),
+  }))
 }
 
 const count = (n: number, word: string): string => (n === 1 ? `one ${word}` : `${n} ${word}s`)
@@ -290,14 +298,7 @@ export const rankSince = (
       ((mine[0] as Onset).at - since) / 10_000
     scored.push({ index, partner: null, score, atMarks: mine, otherwise, earlier, levels })
   }
-  const best = scored.sort((a, b) => b.score - a.score || a.index - b.index).slice(0, most)
-  const top = best[0]?.score ?? 0
-  const sum = best.reduce((n, c) => n + Math.exp(c.score - top), Math.exp(-Math.max(0, top)))
-  return best.map(({ index, score, atMarks, otherwise, levels }) => ({
-    ...{ index, partner: null, score, atMarks, otherwise, levels },
-    sure: Math.exp(score - top) / sum,
-    delayMs: 0,
-  }))
+  return certain(scored.sort(byScore).slice(0, most)).map((c) => ({ ...c, delayMs: 0 }))
 }
 
 /** Why a candidate of two touches stands where it stands, in words. */

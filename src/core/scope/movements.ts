@@ -2,6 +2,8 @@ import type { Millis } from '../units-of-measure'
 
 /** A trace is so many samples long, this far apart. */
 export const TRACE_SAMPLES = 160
+/** A row shows the last twenty seconds of it. */
+export const ROW_SAMPLES = 80
 export const TRACE_STEP_MS: Millis = 250
 
 /**

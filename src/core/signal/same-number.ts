@@ -14,6 +14,15 @@ export const decimalsOf = (x: number): number => {
   return 9
 }
 
+/** The shortest way to write a number that a simulator may keep in 32 bits: 0.1 for 0.10000000149011612. */
+export const plainNumber = (x: number): number => {
+  for (let decimals = 0; decimals < 9; decimals++) {
+    const short = asMeant(x, decimals)
+    if (short !== x || Number(x.toFixed(decimals)) === x) return short
+  }
+  return x
+}
+
 /** A number told by a simulator as it was meant: rounded to so many decimals, where no more than that was lost. */
 export const asMeant = (x: number, decimals: number): number => {
   const rounded = Number(x.toFixed(decimals))

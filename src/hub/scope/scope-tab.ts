@@ -1,5 +1,10 @@
-interface Mark {
+import type { HuntWatch } from '../../core/scope/hunt-watch'
+
+/** A moment that was marked: by the builder, or by what was operated on the panel. */
+export interface Mark {
   readonly at: number
+  readonly byHand: boolean
+  /** Where the operated part stood then. */
   readonly position: string | null
 }
 
@@ -8,6 +13,8 @@ export class TabHunt {
   marks: Mark[] = []
   part: { id: string; at: number } | null = null
   toldAt = 0
+
+  constructor(public watch: HuntWatch) {}
 }
 
 /** What a tab that has Scope open looks at. Rows are variables and, behind them, events. */

@@ -1,15 +1,13 @@
 import type { Engine } from '../../core/engine/engine'
 import type { SimulatorValue } from '../../core/engine/input'
 import type { FromHub, ToHub } from '../../core/live/feed'
-import { findRows, infoOf, type ScopeRows, searchTexts } from '../../core/scope/find'
-import { Movements } from '../../core/scope/movements'
+import { findRows, type ScopeRows, searchTexts } from '../../core/scope/find'
+import { Movements, ROW_SAMPLES } from '../../core/scope/movements'
 import { typedEventValue, typedValue } from '../../core/scope/typed-value'
 import type { Tab } from '../tab'
 import { type HuntMessage, Hunts } from './hunt'
 import type { ScopeTab } from './scope-tab'
 
-/** A row shows the last twenty seconds. */
-const TABLE_SAMPLES = 80
 /** Nobody reads faster. */
 const TELL_MS = 100
 /** A simulator that has not answered an order by then is said to be silent about it. */
@@ -17,7 +15,8 @@ const ANSWER_MS = 2000
 /** Numbers of orders from here on are a hand's own; the engine counts its own from one. */
 const FIRST_REQUEST = 1_000_000_000
 
-type ScopeMessage = Extract<ToHub, { say: `scope${string}` }>
+/** Whether it is open is the hub's business. */
+type ScopeMessage = Extract<ToHub, { say: `scope ${string}` }>
 
 interface Waiting {
   readonly tab: Tab
@@ -63,13 +62,13 @@ export class Scope {
     this.texts = searchTexts(catalogue)
     this.movements = new Movements(this.names.length)
     this.movements.carryOver(before.movements, (i) => was.get(this.names[i] as string))
-    this.hunts.beginWatch(now, false)
+    this.hunts.beginWatch(now)
   }
 
   /** Whether any of these looks at everything. */
   look(tabs: Iterable<Tab>, now: number): void {
     const watching = [...tabs].some((t) => t.scope !== null)
-    if (watching && !this.watching) this.hunts.beginWatch(now, false)
+    if (watching && !this.watching) this.hunts.beginWatch(now)
     this.watching = watching
   }
 
@@ -80,19 +79,10 @@ export class Scope {
     const place = variables.placeOf(source)
     if (!place) return
     const [from, until] = place.variables
-    const { numbers, isText, texts } = variables
     for (let i = 0; i < indexes.length; i++) {
       const slot = from + (indexes[i] as number)
-      if (slot >= until) continue
-      const value = values[i]
-      const before = numbers[slot] as number
-      const same =
-        isText[slot] === 1
-          ? texts[slot] === (typeof value === 'string' ? value : null)
-          : typeof value === 'number' || typeof value === 'boolean'
-            ? before === Number(value)
-            : Number.isNaN(before)
-      if (same) continue
+      const value = values[i] as SimulatorValue
+      if (slot >= until || !variables.differs(slot, value)) continue
       this.movements.note(slot, now)
       this.hunts.note(slot, value, now)
     }
@@ -130,8 +120,6 @@ export class Scope {
       case 'hunt unmark':
       case 'hunt part':
         this.hunts.hear(tab, m, now)
-        break
-      case 'scope':
         break
       case 'scope lists':
         scope.pinned = new Set(m.pinned)
@@ -178,42 +166,46 @@ export class Scope {
     tab.send({ say: 'scope answered', name, value, problem, sent })
   }
 
+  /** Reads what was typed as a value of a variable, and gives it as an order. */
   private write(tab: Tab, name: string, typed: string, now: number): void {
     const { index } = this.engine.variables
-    const slot = index.variable.get(name)
-    const info = slot === undefined ? undefined : index.catalogue.variables[slot]
-    if (slot === undefined || !info) {
-      this.answer(tab, name, null, 'no source tells it any more', false)
-      return
-    }
-    const read = typedValue(info, typed)
-    if ('problem' in read) {
-      this.answer(tab, name, null, read.problem, false)
-      return
-    }
-    const request = this.nextRequest++
-    const problem = this.orders.set(request, slot, read.value)
-    if (problem !== null) this.answer(tab, name, read.value, problem, false)
-    else this.waiting.set(request, { tab, name, value: read.value, until: now + ANSWER_MS })
+    const slot = index.variable.get(name) ?? -1
+    const info = index.catalogue.variables[slot]
+    if (!info) this.answer(tab, name, null, 'no source tells it any more', false)
+    else
+      this.order(tab, name, typedValue(info, typed), now, (request, value) =>
+        this.orders.set(request, slot, value),
+      )
   }
 
   private send(tab: Tab, name: string, typed: string, now: number): void {
     const { index } = this.engine.variables
-    const at = index.event.get(name)
-    const info = at === undefined ? undefined : index.catalogue.events[at]
-    if (at === undefined || !info) {
-      this.answer(tab, name, null, 'no source knows it any more', false)
-      return
-    }
-    const read = typedEventValue(info, typed)
+    const event = index.event.get(name) ?? -1
+    const info = index.catalogue.events[event]
+    if (!info) this.answer(tab, name, null, 'no source knows it any more', false)
+    else
+      this.order(tab, name, typedEventValue(info, typed), now, (request, value) =>
+        this.orders.event(request, event, value),
+      )
+  }
+
+  /** Gives an order with a number of its own and waits for its answer; what keeps it from going is said at once. */
+  private order<V extends number | string | null>(
+    tab: Tab,
+    name: string,
+    read: { readonly value: V } | { readonly problem: string },
+    now: number,
+    give: (request: number, value: V) => string | null,
+  ): void {
     if ('problem' in read) {
       this.answer(tab, name, null, read.problem, false)
       return
     }
+    const { value } = read
     const request = this.nextRequest++
-    const problem = this.orders.event(request, at, read.value)
-    if (problem !== null) this.answer(tab, name, read.value, problem, false)
-    else this.waiting.set(request, { tab, name, value: read.value, until: now + ANSWER_MS })
+    const problem = give(request, value)
+    if (problem !== null) this.answer(tab, name, value, problem, false)
+    else this.waiting.set(request, { tab, name, value, until: now + ANSWER_MS })
   }
 
   /** A source has answered an order; true where that was a hand's own. */
@@ -226,6 +218,7 @@ export class Scope {
   }
 
   leave(tab: Tab): void {
+    if (tab.scope) this.hunts.end(tab.scope)
     for (const [request, order] of this.waiting) if (order.tab === tab) this.waiting.delete(request)
   }
 
@@ -271,17 +264,12 @@ export class Scope {
         ? Object.fromEntries(
             scope.shown
               .filter((row) => row < variables.told && variables.isText[row] === 0)
-              .map((row) => [row, this.movements.trace(row, TABLE_SAMPLES)]),
+              .map((row) => [row, this.movements.trace(row, ROW_SAMPLES)]),
           )
         : null
     scope.fresh = false
     if (i.length === 0 && traces === null) return
     const message: FromHub = { say: 'scope rows', i, v, n, ago, traces }
     tab.send(message)
-  }
-
-  /** What a row is called. */
-  nameOf(row: number): string | undefined {
-    return infoOf(this.engine.variables.index.catalogue, row)?.name
   }
 }

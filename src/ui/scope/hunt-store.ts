@@ -6,13 +6,20 @@ interface HuntState {
   readonly partId: string | null
   readonly restless: number
   readonly guesses: readonly HuntGuess[]
-  /** The guess that is looked at, from 0; a hunt that goes on may put another in its place. */
-  readonly at: number
+  /** The row of the guess that the builder has chosen; null for whichever comes first. */
+  readonly chosen: number | null
   /** What was set by hand for the positions of the part, in place of what was seen. */
   readonly values: Readonly<Record<string, number>>
 }
 
-export const nothing: HuntState = { marks: [], partId: null, restless: 0, guesses: [], at: 0, values: {} }
+export const nothing: HuntState = {
+  marks: [],
+  partId: null,
+  restless: 0,
+  guesses: [],
+  chosen: null,
+  values: {},
+}
 
 export const useHunt = create<HuntState>()(() => nothing)
 
@@ -24,12 +31,21 @@ export const hearHunt = (m: Extract<FromHub, { say: 'hunt' }>): void =>
     guesses: m.guesses,
     // Another part has other positions.
     values: (m.part?.id ?? null) === s.partId ? s.values : {},
-    at: Math.min(s.at, Math.max(0, m.guesses.length - 1)),
+    // One that is no guess any more is not chosen any more.
+    chosen: m.guesses.some((g) => g.row === s.chosen) ? s.chosen : null,
   }))
 
-/** Looks at the next guess, or the one before. */
-export const nextGuess = (by: 1 | -1): void =>
-  useHunt.setState((s) => ({
-    at: Math.min(Math.max(0, s.at + by), Math.max(0, s.guesses.length - 1)),
-    values: {},
-  }))
+/** Where the guess that is looked at stands among them: a hunt that goes on may move it. */
+export const placeOfGuess = ({ guesses, chosen }: Pick<HuntState, 'guesses' | 'chosen'>): number =>
+  Math.max(
+    0,
+    guesses.findIndex((g) => g.row === chosen),
+  )
+
+/** Looks at a guess, or at the next one or the one before. */
+export const lookAt = (row: number): void => useHunt.setState({ chosen: row, values: {} })
+export const nextGuess = (by: 1 | -1): void => {
+  const state = useHunt.getState()
+  const next = state.guesses[placeOfGuess(state) + by]
+  if (next) lookAt(next.row)
+}

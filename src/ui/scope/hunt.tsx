@@ -4,7 +4,7 @@ import { formatValue } from '@/core/signal/format'
 import { sayToHub, select } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { beginHunt, endHunt } from './hunt-acts'
-import { nextGuess, useHunt } from './hunt-store'
+import { lookAt, nextGuess, placeOfGuess, useHunt } from './hunt-store'
 import { HuntTrace, SHOWN_MS, xOf } from './hunt-trace'
 import { huntedAspect, makePath } from './make-path'
 import { useScope } from './scope-store'
@@ -39,7 +39,8 @@ const sentence = (
 
 /** Finds which variable belongs to a control, by when it moves. */
 export const Hunt = () => {
-  const { marks, partId, restless, guesses, at } = useHunt()
+  const { marks, partId, restless, guesses, chosen } = useHunt()
+  const at = placeOfGuess({ guesses, chosen })
   const rig = useStore((s) => s.rig)
   const hub = useStore((s) => s.hub)
   const catalogue = useStore((s) => s.catalogue.catalogue)
@@ -107,11 +108,7 @@ export const Hunt = () => {
     e.preventDefault()
     e.stopPropagation()
   }
-  const [words, about] = sentence(
-    part?.name ?? null,
-    marks.filter((m) => m.position === null).length,
-    guesses.length,
-  )
+  const [words, about] = sentence(part?.name ?? null, marks.filter((m) => m.byHand).length, guesses.length)
   return (
     <div
       ref={surface}
@@ -199,7 +196,7 @@ export const Hunt = () => {
             on={i === at}
             width={width}
             choose={() => {
-              useHunt.setState({ at: i, values: {} })
+              lookAt(g.row)
               surface.current?.focus()
             }}
           />

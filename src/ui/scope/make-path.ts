@@ -30,6 +30,7 @@ export const makePath = (
 ): string | null => {
   const aspect = huntedAspect(part)
   if (!aspect) return `${part.name} is no control`
+  if (info.type === 'text') return `${info.name} is a text, which no position stands for`
   if (!info.writable) return `the simulator lets nobody write ${info.name}`
   const settings = huntBinding(aspect, info, values)
   if (!settings) return 'fewer levels were seen than it has positions: go through all of them once'

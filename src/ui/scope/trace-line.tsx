@@ -1,5 +1,4 @@
-/** A row shows the last twenty seconds, four samples a second. */
-const SAMPLES = 80
+import { ROW_SAMPLES } from '@/core/scope/movements'
 
 /** The last twenty seconds of a value, as high as it went; one that stands still is a line in the middle. */
 export const TraceLine = ({
@@ -19,7 +18,7 @@ export const TraceLine = ({
   const least = Math.min(...numbers)
   const most = Math.max(...numbers)
   // Now is at the right edge, however short the trace is yet.
-  const step = width / (SAMPLES - 1)
+  const step = width / (ROW_SAMPLES - 1)
   const from = width - (trace.length - 1) * step
   const yOf = (v: number) =>
     most === least ? height / 2 : height - 2 - ((v - least) / (most - least)) * (height - 4)
