@@ -31,9 +31,10 @@ import {
   twiConfig,
   usart0Config,
 } from 'avr8js'
-import type { Clock, OpenWire } from '../src/check/wire'
+import type { OpenWire } from '../src/check/wire'
 import type { Soldered, TwoWireChip } from '../src/standins/boards/soldered/soldered'
 import type { BoardUnderTest } from './board-under-test'
+import { OwnClock } from './own-clock'
 
 const HZ = 16_000_000
 const UNTOUCHED = 0xa5
@@ -229,7 +230,10 @@ export class Chip implements BoardUnderTest {
   private adc!: AVRADC
   private readonly coming: number[] = []
   private heard: (byte: number) => void = () => {}
-  private readonly timers = new Set<{ every: number; at: number; work: () => void }>()
+  readonly clock = new OwnClock(
+    () => this.now,
+    (ms) => this.run(ms),
+  )
   /** Contacts to ground that are closed, by the board's number of the pin. */
   private readonly closed = new Set<number>()
   private before = 0
@@ -495,27 +499,8 @@ export class Chip implements BoardUnderTest {
       this.runCycles(HZ / 2000)
       for (const look of this.watching) look()
       if (this.coming.length > 0 && !this.usart.rxBusy) this.feed()
-      for (const t of this.timers) {
-        if (this.now < t.at) continue
-        t.at = this.now + t.every
-        t.work()
-      }
+      this.clock.ring()
     }
-  }
-
-  /** Its own time, for whoever waits: waiting is what lets it pass. */
-  readonly clock: Clock = {
-    now: () => this.now,
-    sleep: async (ms) => {
-      this.run(ms)
-      // Everybody else has a turn, too.
-      await new Promise((resolve) => setImmediate(resolve))
-    },
-    every: (ms, work) => {
-      const timer = { every: ms, at: this.now + ms, work }
-      this.timers.add(timer)
-      return () => this.timers.delete(timer)
-    },
   }
 
   /** The other end of its line. */

@@ -1,8 +1,9 @@
-import type { Clock, OpenWire } from '../src/check/wire'
+import type { OpenWire } from '../src/check/wire'
 import { Core, type PinsUnder } from '../src/standins/boards/core'
 import type { Soldered } from '../src/standins/boards/soldered/soldered'
 import { randomFrom } from '../src/standins/craft/world'
 import type { BoardUnderTest } from './board-under-test'
+import { OwnClock } from './own-clock'
 
 /** Milliseconds between two turns of its program. */
 const TURN_MS = 0.1
@@ -73,7 +74,10 @@ export class WebAssemblyBoard implements BoardUnderTest {
   private readonly pins = new PlainPins()
   private readonly core: Core
   private heard: (bytes: Uint8Array) => void = () => {}
-  private readonly timers = new Set<{ every: number; at: number; work: () => void }>()
+  readonly clock = new OwnClock(
+    () => this.now,
+    (ms) => this.run(ms),
+  )
   private turns = 0
 
   constructor(kept?: Uint8Array) {
@@ -110,11 +114,7 @@ export class WebAssemblyBoard implements BoardUnderTest {
     for (const end = this.now + ms; this.now < end; ) {
       this.turns++
       this.tell(this.core.step(this.micros))
-      for (const t of this.timers) {
-        if (this.now < t.at) continue
-        t.at = this.now + t.every
-        t.work()
-      }
+      this.clock.ring()
     }
   }
 
@@ -153,19 +153,6 @@ export class WebAssemblyBoard implements BoardUnderTest {
 
   cutPower(): void {
     this.tell(this.core.begin(this.micros))
-  }
-
-  readonly clock: Clock = {
-    now: () => this.now,
-    sleep: async (ms) => {
-      this.run(ms)
-      await new Promise((resolve) => setImmediate(resolve))
-    },
-    every: (ms, work) => {
-      const timer = { every: ms, at: this.now + ms, work }
-      this.timers.add(timer)
-      return () => this.timers.delete(timer)
-    },
   }
 
   readonly open: OpenWire = async ({ received }) => {

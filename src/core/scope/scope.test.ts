@@ -172,5 +172,7 @@ describe('the binding that a hunt ends in', () => {
       actions: [{ do: 'set', variable: 'deck.k7' }],
     })
     expect(huntBinding(wheel, variable('deck.k7'), null)).toBeNull()
+    // What a text stood at was only seen as a number.
+    expect(huntBinding(wheel, variable('run.leg', { type: 'text' }), { up: 1, off: 2, down: 3 })).toBeNull()
   })
 })

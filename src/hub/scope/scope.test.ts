@@ -206,6 +206,58 @@ describe('a hunt', () => {
     expect(hunt?.guesses[0]?.words).toMatch(/moved 3 times since, never before; \d levels/)
   })
 
+  it('of one window goes on as it was when another begins one', () => {
+    const world = new World().hear({ say: 'hunt', on: true })
+    world
+      .pass(4000)
+      .frame({ [first.name]: 3 })
+      .pass(100)
+      .hear({ say: 'hunt mark' })
+    world.pass(2000)
+    const second = new Tab({ send: () => {}, isFull: () => false })
+    second.scope = new ScopeTab()
+    world.scope.hear(second, { say: 'hunt', on: true }, world.now)
+    world.pass(600)
+    expect(world.last('hunt')?.guesses[0]?.row).toBe(world.row(first.name))
+    world.scope.leave(second)
+    expect(second.scope.hunt).toBeNull()
+    world
+      .frame({ [first.name]: 5 })
+      .pass(100)
+      .hear({ say: 'hunt mark' })
+      .pass(600)
+    expect(world.last('hunt')?.guesses[0]?.words).toContain('at all 2 marks, never otherwise')
+  })
+
+  it('takes a part without positions that was turned twice for touched, not for marked by hand', () => {
+    const world = new World().hear({ say: 'hunt', on: true })
+    world.pass(8000)
+    for (let click = 0; click < 3; click++) {
+      world.scope.operated(new Set([world.tab]), 'knob', world.now)
+      world.pass(600)
+    }
+    expect(world.last('hunt')?.marks.map((m) => m.byHand)).toEqual([false, false])
+    world.pass(1000)
+    for (const value of [4, 5, 6]) world.frame({ height: value }).pass(900)
+    expect(world.last('hunt')?.guesses[0]?.words).toContain('moved 3 times since, never before')
+  })
+
+  it('gives levels of a simulator that keeps 32-bit floats as they were meant', () => {
+    const world = new World().hear({ say: 'hunt', on: true })
+    world.frame({ height: Math.fround(0.1) }).pass(5000)
+    for (const value of [0.3, 0.7]) {
+      world
+        .frame({ height: Math.fround(value) })
+        .pass(100)
+        .hear({ say: 'hunt mark' })
+      world.pass(2500)
+    }
+    expect(world.last('hunt')?.guesses[0]).toMatchObject({
+      row: world.row('height'),
+      levels: [0.1, 0.3, 0.7],
+    })
+  })
+
   it('does not take for it what goes on moving after the hand, and that nobody can write', () => {
     const world = new World().hear({ say: 'hunt', on: true })
     world.frame({ height: 100 }).pass(8000)

@@ -4,6 +4,7 @@ import type { ScopeKind } from '@/core/scope/find'
 import { wordsOf } from '@/core/scope/words-of'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
+import { Segments } from '../primitives/segments'
 import { Chart } from './chart'
 import { Hunt } from './hunt'
 import { ScopeDetails } from './scope-details'
@@ -41,29 +42,8 @@ const openPinned = (): void => {
   window.open('/scope/pinned', 'clavik-pinned', 'popup,width=420,height=560')
 }
 
+/** The ways of Scope: all that there is, the hunt among it, and what is pinned over time. */
 const modeWords = { table: 'Table', hunt: 'Hunt', chart: 'Chart' }
-
-/** The ways of Scope: all that there is, and the hunt among it. */
-const Modes = () => {
-  const mode = useScope((s) => s.mode)
-  return (
-    <div role="radiogroup" aria-label="Way" className="flex border border-line">
-      {(['table', 'hunt', 'chart'] as const).map((m) => (
-        // biome-ignore lint/a11y/useSemanticElements: two words, of which one is on
-        <button
-          key={m}
-          type="button"
-          role="radio"
-          aria-checked={mode === m}
-          className={`h-[22px] border-r border-hair px-2 text-[12px] last:border-r-0 ${mode === m ? 'bg-accent-bg font-bold text-accent' : 'text-ink2 hover:text-ink'}`}
-          onClick={() => useScope.setState({ mode: m })}
-        >
-          {modeWords[m]}
-        </button>
-      ))}
-    </div>
-  )
-}
 
 /** Everything that the sources tell, live: searched, sorted, pinned, muted, written by hand, and hunted among. */
 export const Scope = () => {
@@ -84,7 +64,7 @@ export const Scope = () => {
     <section aria-label="Scope" className="flex h-full flex-col">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line px-3 py-2">
         <h2 className="sr-only">Scope</h2>
-        <Modes />
+        <Segments label="Way" words={modeWords} is={mode} choose={(m) => useScope.setState({ mode: m })} />
         {mode === 'table' && (
           <>
             <input
@@ -95,21 +75,7 @@ export const Scope = () => {
               value={query.search}
               onChange={(e) => ask({ search: e.target.value })}
             />
-            <div role="radiogroup" aria-label="Which ones" className="flex border border-line">
-              {(Object.keys(kindWords) as ScopeKind[]).map((kind) => (
-                // biome-ignore lint/a11y/useSemanticElements: a row of words, of which one is on
-                <button
-                  key={kind}
-                  type="button"
-                  role="radio"
-                  aria-checked={query.only === kind}
-                  className={`h-[22px] border-r border-hair px-2 text-[12px] last:border-r-0 ${query.only === kind ? 'bg-accent-bg font-bold text-accent' : 'text-ink2 hover:text-ink'}`}
-                  onClick={() => ask({ only: kind })}
-                >
-                  {kindWords[kind]}
-                </button>
-              ))}
-            </div>
+            <Segments label="Which ones" words={kindWords} is={query.only} choose={(only) => ask({ only })} />
             <select
               aria-label="Group"
               className="h-[24px] max-w-[112px] py-0 text-[12px]"
