@@ -1,7 +1,6 @@
 import type { Metadata } from 'next'
 import { connection } from 'next/server'
 import type { ReactNode } from 'react'
-import { Frame } from '@/ui/frame/frame'
 import './globals.css'
 
 export const metadata: Metadata = {
@@ -14,9 +13,7 @@ const Layout = async ({ children }: { children: ReactNode }) => {
   await connection()
   return (
     <html lang="en" data-theme="day" suppressHydrationWarning>
-      <body>
-        <Frame>{children}</Frame>
-      </body>
+      <body>{children}</body>
     </html>
   )
 }

@@ -28,24 +28,8 @@ const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 
-/** Windows that stand alone, beside the one with the frame. */
-const ALONE = ['/scope/pinned']
-
-/** Nothing but itself and the look of all pages. */
-const Alone = ({ children }: { children: ReactNode }) => {
-  useEffect(() => {
-    spreadNonce()
-    restoreTheme()
-  }, [])
-  return children
-}
-
-/** The frame of every view; a window that stands alone has none. */
-export const Frame = ({ children }: { children: ReactNode }) =>
-  ALONE.includes(usePathname()) ? <Alone>{children}</Alone> : <WholeFrame>{children}</WholeFrame>
-
 /** Rail, status line, work surface, inspector and path strip, on every view; and the live feed behind them. */
-const WholeFrame = ({ children }: { children: ReactNode }) => {
+export const Frame = ({ children }: { children: ReactNode }) => {
   const router = useRouter()
   const hub = useStore((s) => s.hub)
   const underWay = useStore((s) => s.pending.length)

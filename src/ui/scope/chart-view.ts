@@ -1,4 +1,5 @@
 import { type ScaleLinear, scaleLinear, scaleTime, timeFormat } from 'd3'
+import type { VariableInfo } from '@/core/rig/simulator-catalogue'
 import type { Series } from '@/core/scope/series'
 
 /** What is drawn of a variable. */
@@ -13,6 +14,17 @@ export interface ChartLine {
 export interface Lane {
   readonly unit: string
   readonly lines: readonly ChartLine[]
+}
+
+/** Lines in lanes, by what they are measured in; in the order in which they were pinned. */
+export const lanesOf = (lines: readonly ChartLine[], infos: readonly VariableInfo[]): Lane[] => {
+  const lanes = new Map<string, ChartLine[]>()
+  for (const line of lines) {
+    const info = infos.find((i) => i.name === line.name)
+    const unit = info?.type === 'boolean' ? 'on or off' : (info?.unit ?? 'no unit')
+    lanes.set(unit, [...(lanes.get(unit) ?? []), line])
+  }
+  return [...lanes].map(([unit, list]) => ({ unit, lines: list }))
 }
 
 /** The stretch of time that is shown, on the page's clock. */

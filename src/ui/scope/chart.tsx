@@ -9,7 +9,7 @@ import {
   chartRows,
   drawChart,
   LABEL_PX,
-  type Lane,
+  lanesOf,
   type Stretch,
   timeWords,
 } from './chart-view'
@@ -84,13 +84,7 @@ export const Chart = () => {
         there.height = Math.round(height * dots)
       }
       g.setTransform(dots, 0, 0, dots, 0, 0)
-      const byUnit = new Map<string, ChartLine[]>()
-      for (const line of lines()) {
-        const info = view.current.infos.find((i) => i.name === line.name)
-        const unit = info?.type === 'boolean' ? 'on or off' : (info?.unit ?? 'no unit')
-        byUnit.set(unit, [...(byUnit.get(unit) ?? []), line])
-      }
-      const lanes: Lane[] = [...byUnit].map(([unit, list]) => ({ unit, lines: list }))
+      const lanes = lanesOf(lines(), view.current.infos)
       drawChart(g, [width, height], lanes, stretch(), view.current.cursor, charted.notes, {
         ...{ ink2: colourOf('--ink2'), ink3: colourOf('--ink3'), hair: colourOf('--hair') },
         ...{ line: colourOf('--line'), warn: colourOf('--warn') },

@@ -2,6 +2,8 @@
 import { useEffect, useState } from 'react'
 import { infoOf } from '@/core/scope/find'
 import { formatValue } from '@/core/signal/format'
+import { spreadNonce } from '../frame/nonce'
+import { restoreTheme } from '../frame/theme'
 import { openFeed } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { useStore } from '../live/store'
@@ -17,7 +19,11 @@ export const PinnedWindow = () => {
   const hub = useStore((s) => s.hub)
   const rows = useScope((s) => s.rows)
   const [now, setNow] = useState(0)
-  useEffect(() => openFeed(() => {}), [])
+  useEffect(() => {
+    spreadNonce()
+    restoreTheme()
+    return openFeed(() => {})
+  }, [])
   useScopeFeed(query)
   useEffect(() => {
     document.title = 'Pinned · Clavik'
