@@ -2,12 +2,12 @@ import { describe, expect, it } from 'vitest'
 import { checkBoard } from '../src/check/board'
 import { Findings } from '../src/check/findings'
 import { jointOf } from '../src/check/joints'
-import { encodeConfiguration, fingerprint } from '../src/core/harness/slot'
+import { encodeConfiguration, fingerprint, type Slot } from '../src/core/harness/slot'
 import { BoardTalk } from '../src/hub/board-talk'
 import { randomFrom } from '../src/standins/craft/world'
 import { newBoard, on } from './board-under-test'
 import { Chip } from './chip'
-import { everyday, Host, loaded } from './firmware-host'
+import { everyday, Host, loaded, shows } from './firmware-host'
 
 /** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
 const LONG_MS = 300_000
@@ -18,6 +18,43 @@ describe.each(on('atmega328p'))('the link of %s', { timeout: LONG_MS }, (board) 
     const held = new Findings()
     await checkBoard(same.open, held, same.clock)
     expect(held.list.filter((f) => f.verdict !== 'right')).toEqual([])
+  })
+
+  it('is asked by hand what all its displays, strips and needles show', async () => {
+    const digits: Slot = { kind: 'digits', pins: [2, 3, 4], driver: 'MAX7219', digits: 5, keep: false }
+    const text: Slot = { kind: 'text', pins: [18, 19], columns: 16, rows: 2, address: 0x27, keep: false }
+    const strip: Slot = { kind: 'colour', pin: 6, lamps: 6, keep: false }
+    const needle: Slot = {
+      ...{ kind: 'needle', pins: [7, 8, 9, 10], drive: 'four-wire', travelDeg: 60, degPerS: 200, rest: 0 },
+    }
+    const holds = { chips: [], slots: [digits, text, strip, needle] }
+    const host = loaded(holds, [], board)
+    host.quiet(true)
+    const findings = new Findings()
+    const seen: unknown[] = []
+    // Looked at while it is shown: right after each is confirmed, before the next.
+    const told = findings.judge.bind(findings)
+    findings.judge = (what, problem, detail) => {
+      if (/show is confirmed/.test(what)) {
+        host.chip.run(900)
+        seen.push(
+          shows(
+            { 'what digits': digits, 'what texts': text, 'what strips': strip, 'what needles': needle }[
+              what.split(' ').slice(0, 2).join(' ')
+            ] as Slot,
+          ),
+        )
+      }
+      told(what, problem, detail)
+    }
+    await checkBoard(host.chip.open, findings, host.chip.clock)
+    expect(findings.list.filter((f) => f.verdict === 'wrong' || f.verdict === 'missing')).toEqual([])
+    expect(seen).toEqual([
+      'f12345',
+      `${'Row 1 of 2'.padEnd(16)}\n${'Row 2 of 2'.padEnd(16)}`,
+      `\0${'\x40\0\0\0\x40\0\0\0\x40'.repeat(2)}`,
+      300,
+    ])
   })
 
   it('drives and watches pins that are joined by wires, and counts the steps of an encoder', async () => {

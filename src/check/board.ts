@@ -5,6 +5,7 @@ import { BOARD_LINK_VERSION, cobsEncode, crc16, encodeFrame } from '../links/fra
 import { StateDigest } from '../links/state-digest'
 import type { Findings } from './findings'
 import { checkJoints, type Joint } from './joints'
+import { showAll } from './showing'
 import { ANSWER_MS, SILENCE_MS, Talk } from './talk'
 import { type Clock, type OpenWire, wallClock } from './wire'
 
@@ -34,7 +35,10 @@ export const checkBoard = async (
     await damaged(talk, findings)
     await repeated(talk, findings)
     await reports(talk, findings)
-    if (held) await show(talk, held.configuration, findings)
+    if (held) {
+      await show(talk, held.configuration, findings)
+      await showAll(talk, held.configuration, hello.limits.frameBytes, findings)
+    }
     await load(talk, hello, held?.bytes ?? null, findings)
     await rest(talk, findings)
     if (joints.length > 0) await checkJoints(talk, joints, held?.bytes ?? null, findings)

@@ -7,7 +7,7 @@ import { hostAndPortOf, serialWire, tcpWire } from './wires'
 
 const USAGE = `Usage: bin/check-board PATH|HOST:PORT [--speed ${USUAL_SPEED}] [--joined OUT:IN[,OUT:IN]]
 Speaks the board link (docs/board-link.md) with what answers there, tries every message, good and bad, and says what is
-right, wrong and missing. It lights lamps for a moment and loads what the board holds once more. Clavik must have let go
+right, wrong and missing. It lights lamps for a moment, shows something on whatever else it drives, and loads what the board holds once more. Clavik must have let go
 of the port.
 Pins by the board's own numbers that you have joined by a wire with a kiloohm in it, as in --joined 8:2,9:3, are driven
 and watched, too; two joints make an encoder. What the board held is loaded again afterwards.`
