@@ -1,3 +1,4 @@
+import { sameNumber } from '../signal/same-number'
 import type { Millis } from '../units-of-measure'
 
 /** A value that has stood still for so long begins to move when it changes. */
@@ -65,6 +66,8 @@ export class HuntWatch {
   /** A value is another now. A text counts as a number that stands for it. */
   note(index: number, value: number, now: Millis): void {
     const before = this.last[index] as number
+    // What a 32-bit float would not tell apart has not moved; what creeps adds up until it has.
+    if (sameNumber(before, value)) return
     this.last[index] = value
     // One that comes into being has not moved.
     if (Number.isNaN(before) || Number.isNaN(value)) {

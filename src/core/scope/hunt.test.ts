@@ -48,6 +48,14 @@ describe('the hunt', () => {
       'one of the two moved at all 4 marks, never otherwise; goes and comes back',
     )
   })
+  it('takes nothing for moved that a 32-bit float would not tell apart, until it has crept far enough', () => {
+    const watch = new HuntWatch(1, 0)
+    watch.begin(0, 1900)
+    watch.note(0, 1900.00001, 9000)
+    expect(rankHunt(watch, [9100], 9500)).toEqual([])
+    for (let i = 2; i <= 40; i++) watch.note(0, 1900 + i * 0.00001, 9000 + i)
+    expect(rankHunt(watch, [9100], 9500)).toHaveLength(1)
+  })
   it('takes nothing for found that came into being, or moved before anybody marked', () => {
     const watch = new HuntWatch(3, 0)
     watch.begin(0, Number.NaN)
