@@ -11,6 +11,7 @@ import { Hub } from '../src/hub/hub'
 import { MemoryFile } from '../src/hub/memory'
 import { line } from '../src/links/simulator-link'
 import { freePort } from '../tests/app'
+import { MemoryShelf } from '../tests/memory-shelf'
 import { PlainBoard } from '../tests/plain-board'
 import { onPorts } from '../tests/rigs'
 import { manyLamps, manyVariables } from './big-rig'
@@ -23,7 +24,7 @@ const ROUNDS = 25
 /** Changing over to another rig in a hub that runs, against a hub that begins with it. */
 const benchSwitching = (): void => {
   const folder = mkdtempSync(join(tmpdir(), 'clavik-bench-'))
-  const settings = { hand: 1, secret: '', look: async () => [] }
+  const settings = { hand: 1, secret: '', look: async () => [], shelf: new MemoryShelf() }
   const [a, b] = [manyLamps(PARTS, 1000), manyLamps(PARTS, 900)]
   const hub = new Hub(settings, new MemoryFile(folder), new Doing(folder))
   const take = (into: Hub, id: string, rig: Rig) => into.takeLoaded({ id, rig, revision: 1, setAside: [] })

@@ -8,6 +8,7 @@ import { Doing } from '../src/hub/doing'
 import { Hub } from '../src/hub/hub'
 import { MemoryFile } from '../src/hub/memory'
 import { freePort, until } from './app'
+import { MemoryShelf } from './memory-shelf'
 import { onPorts, smallRig } from './rigs'
 
 const folder = mkdtempSync(join(tmpdir(), 'clavik-own-'))
@@ -39,7 +40,7 @@ describe.concurrent('programs that somebody else may write', { timeout: 180_000 
     const port = await freePort()
     writeFileSync(join(folder, 'ten.py'), lines.replace('47800', String(port)))
     const program = spawn('python3', [join(folder, 'ten.py')])
-    const settings = { hand: 1, secret: '', look: async () => [] }
+    const settings = { hand: 1, secret: '', look: async () => [], shelf: new MemoryShelf() }
     const hub = new Hub(settings, new MemoryFile(folder), new Doing(folder))
     hub.takeLoaded({ id: 'rig', rig: onPorts(smallRig({}), port, []), revision: 1, setAside: [] })
     hub.open()

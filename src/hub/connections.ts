@@ -24,6 +24,10 @@ export interface ConnectionEvents {
 }
 
 /** Everything the open rig speaks with: opened, closed and changed as its rows are, each by itself. */
+/** Whether a catalogue tells what another one did: a simulator tells the same each time that it comes back. */
+const isSame = (a: SimulatorCatalogue, b: SimulatorCatalogue | undefined): boolean =>
+  a === b || (b !== undefined && JSON.stringify(a) === JSON.stringify(b))
+
 export class Connections {
   private readonly opened = new Map<string, Opened>()
   private rows: readonly ConnectionRow[] = []
@@ -137,7 +141,7 @@ export class Connections {
   /** The sources that the rig has, on or off, with what each told last; what is remembered of that is brought up to date. */
   sources(catalogues: Record<string, SimulatorCatalogue>): Source[] {
     for (const { connection, catalogue } of this.simulators())
-      if (catalogue) catalogues[connection] = catalogue
+      if (catalogue && !isSame(catalogue, catalogues[connection])) catalogues[connection] = catalogue
     return this.rows.flatMap(({ id, name, on, settings }): Source[] => {
       if (connectionKind(settings.kind).carries !== 'source') return []
       const prefix = 'prefix' in settings ? settings.prefix : ''

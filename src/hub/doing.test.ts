@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { MemoryShelf } from '../../tests/memory-shelf'
 import { control, lamp, smallRig } from '../../tests/rigs'
 import { changeRow, type Diff } from '../core/rig/edit'
 import type { Rig } from '../core/rig/rig'
@@ -66,7 +67,11 @@ describe('what the hub was doing when it ended', () => {
     endsWithin(new Doing(dataDir))
     new Doing(dataDir)
     const doing = new Doing(dataDir)
-    const hub = new Hub({ hand: 1, secret: '', look: async () => [] }, new MemoryFile(dataDir), doing)
+    const hub = new Hub(
+      { hand: 1, secret: '', look: async () => [], shelf: new MemoryShelf() },
+      new MemoryFile(dataDir),
+      doing,
+    )
     hub.takeLoaded({ id: 'rig', rig, revision: 4, setAside: [] })
     expect(hub.engine.rig.binding[binding.id]).toBeUndefined()
     expect(Object.keys(hub.engine.rig.binding)).toHaveLength(Object.keys(rig.binding).length - 1)
@@ -88,7 +93,11 @@ describe('the hub’s own file', () => {
       rig: { id: 'r', revision: 1, setAside: [], rig },
     }
     writeFileSync(join(dataDir, 'hub.json'), JSON.stringify(memory))
-    return new Hub({ hand: 1, secret: '', look: async () => [] }, new MemoryFile(dataDir), new Doing(dataDir))
+    return new Hub(
+      { hand: 1, secret: '', look: async () => [], shelf: new MemoryShelf() },
+      new MemoryFile(dataDir),
+      new Doing(dataDir),
+    )
   }
 
   it.each<[string, unknown]>([

@@ -7,6 +7,7 @@ import type { FromHub, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
 import { emptyRig, type Rig } from '../core/rig/rig'
 import type { Source } from '../core/rig/sources'
+import type { Millis } from '../core/units-of-measure'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
 import type { BoardClient } from './board-client'
@@ -24,6 +25,8 @@ import { type LookForPorts, Ports } from './ports'
 import { Programs } from './programs/programs'
 import { Proofs } from './proofs'
 import { RawView } from './raw-view'
+import { REPLAYED, Recordings } from './recordings/recordings'
+import type { Shelf } from './recordings/shelf'
 import { hangingOf, resolder } from './resolder'
 import { Scope } from './scope/scope'
 import { ScopeTab } from './scope/scope-tab'
@@ -36,6 +39,8 @@ export interface HubSettings {
   readonly secret: string
   /** How is looked for serial ports. */
   readonly look: LookForPorts
+  /** Where recordings are kept. */
+  readonly shelf: Shelf
 }
 
 const now = () => performance.now()
@@ -57,6 +62,12 @@ const sameSources = (a: readonly Source[], b: readonly Source[]): boolean =>
     )
   })
 
+/** The sources of a recording, and those of the rig that it has nothing of. */
+const withPlayed = (played: readonly Source[], own: readonly Source[]): readonly Source[] => [
+  ...played,
+  ...own.filter((o) => !played.some((p) => p.id === o.id)),
+]
+
 /** A check that comes so late was kept from running, with all that it would have noticed. */
 const LATE_MS = 500
 
@@ -69,6 +80,11 @@ export class Hub {
   private readonly programs: Programs
   private readonly raw: RawView
   private readonly scope: Scope
+  private readonly recordings: Recordings
+  /** How far the engine's time is before the clock: a recording was played faster. */
+  private ahead: Millis = 0
+  /** Sources whose first frame after a replay is waited for. */
+  private readonly awaited = new Set<string>()
   database: 'up' | 'down' = 'down'
   private rigId: string | null = null
   private revision = 0
@@ -138,6 +154,20 @@ export class Hub {
       set: (request, variable, value) => this.setVariable(request, variable, value),
       event: (request, event, value) => this.sendEvent(request, event, value),
     })
+    this.recordings = new Recordings(settings.shelf, {
+      engine: this.engine,
+      now,
+      time: () => this.time(),
+      rigId: () => this.rigId,
+      sources: () => this.sources,
+      step: (input, at) => this.step(input, Number.NaN, at),
+      tell: (message) => this.tell(message),
+      operated: (partId) => this.scope.operated(this.tabs, partId, now()),
+      marked: () => this.scope.marked(this.tabs, now()),
+      began: () => this.takeSources(),
+      over: () => this.hearSourcesAgain(),
+      wants: () => this.subscribe(),
+    })
     this.statusOf = new HubStatus(this.engine, this.connections, this.drawnBoards, this.hands, this.ports)
     this.takeKept()
     this.step({ is: 'arm', armed: memory.armed })
@@ -167,9 +197,15 @@ export class Hub {
       report: (board, slot, value) => {
         const boardId = this.drawnBoards.drawn(board)
         if (boardId === null) return
+        if (this.recordings.hasHands) {
+          this.recordings.handMoved(boardId, slot, value)
+          return
+        }
         const operated = this.tellOperated(boardId, slot, value)
         this.step({ is: 'report', boardId, slot, value })
-        if (operated !== null) this.scope.operated(this.tabs, operated, now())
+        // Values that are played do not move because of a hand.
+        if (operated !== null && !this.recordings.played) this.scope.operated(this.tabs, operated, now())
+        if (operated !== null) this.recordings.mark(this.engine.rig.part[operated]?.name ?? '', 'hand')
       },
       shown: (board, shown) => {
         const boardId = this.drawnBoards.drawn(board)
@@ -190,29 +226,48 @@ export class Hub {
         this.subscribe(source)
       },
       up: (up) => {
-        this.step({ is: 'source', source, up })
+        if (!this.recordings.played) this.step({ is: 'source', source, up })
         this.tellStatus()
       },
-      quiet: (quiet) => this.step({ is: 'quiet', source, quiet }),
-      frame: (indexes, values) => {
-        this.scope.frame(source, indexes, values, now())
-        this.step({ is: 'frame', source, indexes, values })
+      quiet: (quiet) => {
+        if (!this.recordings.played) this.step({ is: 'quiet', source, quiet })
+      },
+      frame: (indexes, values, told) => {
+        if (this.recordings.played) return
+        this.step({ is: 'frame', source, indexes, values }, told)
+        if (this.awaited.delete(source)) this.step({ is: 'source', source, up: true })
       },
       answer: (request, problem) => {
-        if (!this.scope.answered(request, problem)) this.step({ is: 'answer', request, problem })
+        if (this.scope.answered(request, problem) || this.recordings.played) return
+        this.step({ is: 'answer', request, problem })
       },
     }
   }
 
   /** The sources as they are now: the engine and every page learn where the names of each are. */
   private takeSources(): void {
-    const sources = this.connections.sources(this.file.memory.catalogues)
+    const own = this.connections.sources(this.file.memory.catalogues)
+    // What is played stands before what the rig has, and in place of what it was recorded from.
+    const played = this.recordings.played
+    const sources = played ? withPlayed(played, own) : own
     if (sameSources(sources, this.sources)) return
+    this.recordings.stop('the sources tell other things now')
     this.sources = sources
     this.step({ is: 'sources', sources })
     this.scope.describe(now())
     this.tell(this.catalogueMessage())
     for (const tab of this.tabs) tab.missed = true
+  }
+
+  /** After a replay: all values are asked for anew, and a source is there once it has told them. */
+  private hearSourcesAgain(): void {
+    this.takeSources()
+    for (const client of this.connections.simulators()) {
+      const source = client.connection
+      this.step({ is: 'source', source, up: false })
+      if (client.up) this.awaited.add(source)
+      this.subscribe(source)
+    }
   }
 
   private catalogueMessage(): FromHub {
@@ -261,6 +316,7 @@ export class Hub {
         this.feed.run(this.tabs)
         this.raw.tell()
         this.scope.tell(this.tabs, now())
+        this.recordings.tell()
       }, 33)
     else if (this.feeds) {
       clearInterval(this.feeds)
@@ -268,20 +324,36 @@ export class Hub {
     }
   }
 
-  close(): void {
+  /** Ends it; resolves once what was recorded is kept. */
+  async close(): Promise<void> {
     if (this.checks) clearInterval(this.checks)
     if (this.feeds) clearInterval(this.feeds)
     if (this.wake) clearTimeout(this.wake)
+    this.recordings.close()
+    const kept = this.recordings.end()
     this.ports.close()
     this.connections.close()
     this.hands.close()
     this.file.write()
+    await kept
   }
 
   // --- engine -------------------------------------------------------------------------------------------------
 
-  private step(input: Input): void {
-    this.carryOut(this.engine.step(input, now()))
+  /** The engine's time now: the clock's, or that of the recording whose hands are played. */
+  private time(): Millis {
+    return this.recordings.time() ?? now() + this.ahead
+  }
+
+  /** The one seam through which the engine is told anything; `told` is a source's own time of a frame. */
+  private step(input: Input, told = Number.NaN, at = this.time()): void {
+    const t = now()
+    if (input.is === 'frame') this.scope.frame(input.source, input.indexes, input.values, t)
+    this.recordings.note(input, at, told)
+    const effects = this.engine.step(input, at, t)
+    this.recordings.ordered(effects)
+    this.ahead = Math.max(this.ahead, at - t)
+    this.carryOut(effects)
   }
 
   private carryOut(effects: readonly Effect[]): void {
@@ -300,7 +372,7 @@ export class Hub {
           this.prove(e.bindingId)
           break
         case 'wake':
-          this.planWake(e.at)
+          this.planWake()
           break
       }
     }
@@ -308,6 +380,7 @@ export class Hub {
 
   /** Tells a source a value; why that cannot be, or null. */
   private setVariable(request: number, variable: number, value: number | string): string | null {
+    if (this.recordings.played) return REPLAYED
     const place = this.engine.variables.places.find((p) => isIn(p.variables, variable))
     const client = place ? this.connections.client(place.id) : null
     if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
@@ -316,6 +389,7 @@ export class Hub {
   }
 
   private sendEvent(request: number, event: number, value: number | string | null): string | null {
+    if (this.recordings.played) return REPLAYED
     const place = this.engine.variables.places.find((p) => isIn(p.events, event))
     const client = place ? this.connections.client(place.id) : null
     if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
@@ -324,8 +398,12 @@ export class Hub {
     return null
   }
 
-  private planWake(at: number): void {
-    if (this.wake && this.wakeAt <= at) return
+  /** Wakes the engine when it wants that: by the clock, or, where a recording gives it its time, for its lines alone. */
+  private planWake(): void {
+    const at = this.recordings.hasHands
+      ? this.engine.nextAt(true)
+      : (this.engine.nextAt() ?? Number.POSITIVE_INFINITY) - this.ahead
+    if (at === null || (this.wake && this.wakeAt <= at)) return
     if (this.wake) clearTimeout(this.wake)
     this.wakeAt = at
     this.wake = setTimeout(
@@ -347,6 +425,8 @@ export class Hub {
   takeLoaded(loaded: LoadedRig): void {
     // Another cockpit: what this one holds is let go, and nothing flows until the builder says so.
     if (this.rigId !== null && this.rigId !== loaded.id) {
+      this.recordings.stop('another rig was opened')
+      this.recordings.close()
       this.arm(false)
       // Connections of the same id are others there.
       this.file.memory.catalogues = {}
@@ -398,6 +478,7 @@ export class Hub {
   }
 
   private takeEditIn(entry: HistoryEntry): void {
+    this.recordings.mark(entry.sentence, 'edit')
     const before = this.engine.rig
     const after = apply(before, entry.diff)
     this.whole = after
@@ -510,6 +591,7 @@ export class Hub {
     const t = now()
     const late = t - this.checkedAt > LATE_MS
     this.checkedAt = t
+    this.recordings.check()
     for (const client of this.connections.clients()) {
       if (late) client.excuse(t)
       client.check(t)
@@ -537,8 +619,10 @@ export class Hub {
 
   /** Asks each source for what is bound, or for everything while a tab looks at everything; `anew` one that has forgotten. */
   private subscribe(anew: string | null = null): void {
-    const all = [...this.tabs].some((t) => t.watchesAll || t.scope !== null)
     this.scope.look(this.tabs, now())
+    // What is played has other names than the sources that wait meanwhile.
+    if (this.recordings.played) return
+    const all = this.recordings.wantsAll || [...this.tabs].some((t) => t.watchesAll || t.scope !== null)
     const used = all ? [] : [...this.engine.variablesInUse()].sort((a, b) => a - b)
     for (const { id, variables } of this.engine.variables.places) {
       const client = this.connections.client(id)
@@ -555,6 +639,7 @@ export class Hub {
     tab.send(this.catalogueMessage())
     tab.send({ say: 'status', status: this.status() })
     tab.send({ say: 'proof', proof: this.proofs.of(this.engine.rig) })
+    for (const message of this.recordings.messages()) tab.send(message)
   }
 
   leave(tab: Tab): void {
@@ -588,7 +673,9 @@ export class Hub {
         tab.missed = true
         break
       case 'operate':
-        this.complain(tab, operate(this.engine, this.hands, m.partId, m.aspectId, m.movement))
+        if (this.recordings.hasHands)
+          this.complain(tab, 'A recording operates the controls now; take its hands off, or close it.')
+        else this.complain(tab, operate(this.engine, this.hands, m.partId, m.aspectId, m.movement))
         break
       case 'arm':
         this.arm(m.armed)
@@ -627,6 +714,15 @@ export class Hub {
         break
       case 'follow':
         tab.follows = m.on
+        break
+      case 'record':
+      case 'record end':
+      case 'record mark':
+      case 'replay open':
+      case 'replay close':
+      case 'replay change':
+      case 'replay step':
+        void this.recordings.hear(m).then((problem) => this.complain(tab, problem))
         break
       case 'scope':
         this.scope.leave(tab)

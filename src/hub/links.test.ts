@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { pause, until } from '../../tests/app'
+import { MemoryShelf } from '../../tests/memory-shelf'
 import { PlainBoard } from '../../tests/plain-board'
 import { catalogue, control, lamp, onPorts, smallRig } from '../../tests/rigs'
 import { wantedConfiguration } from '../core/harness/configuration'
@@ -79,7 +80,7 @@ class World {
     this.servers.push(atSimulator, atBoard, atOther)
     const boards = [await listen(atBoard), await listen(atOther)]
     this.rig = onPorts(drawn, await listen(atSimulator), boards)
-    const settings = { hand: 1, secret: '', look: async () => [] }
+    const settings = { hand: 1, secret: '', look: async () => [], shelf: new MemoryShelf() }
     this.hub = new Hub(settings, new MemoryFile(this.dataDir), new Doing(this.dataDir))
     this.hub.takeLoaded({ id: 'rig', rig: this.rig, revision: 1, setAside: [] })
     this.tab = new Tab({ send: (text) => this.told.push(JSON.parse(text) as FromHub), isFull: () => false })

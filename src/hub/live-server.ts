@@ -69,6 +69,23 @@ const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('hunt'), on: z.boolean() }),
   z.object({ say: z.enum(['hunt mark', 'hunt unmark']) }),
   z.object({ say: z.literal('hunt part'), partId: id.nullable() }),
+  z.object({
+    say: z.literal('record'),
+    name: z.string().trim().min(1, 'a recording needs a name').max(120),
+    names: names.nullable(),
+  }),
+  z.object({ say: z.enum(['record end', 'replay close']) }),
+  z.object({ say: z.literal('record mark'), words: z.string().max(200) }),
+  z.object({ say: z.literal('replay open'), id }),
+  z.object({
+    say: z.literal('replay change'),
+    playing: z.boolean().optional(),
+    speed: z.number().min(0.01).max(100).optional(),
+    loop: z.boolean().optional(),
+    hands: z.boolean().optional(),
+    at: z.number().min(0).optional(),
+  }),
+  z.object({ say: z.literal('replay step'), by: z.union([z.literal(1), z.literal(-1)]) }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
   z.object({ say: z.literal('load'), boardId: id }),
   z.object({

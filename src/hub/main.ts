@@ -5,6 +5,7 @@ import { Hub } from './hub'
 import { serveLive } from './live-server'
 import { MemoryFile } from './memory'
 import { portsHere } from './ports'
+import { ThreadShelf } from './recordings/shelf-thread'
 import { RigFollower } from './rig-follower'
 
 const settings = z.object({
@@ -19,7 +20,12 @@ const settings = z.object({
 
 const given = settings.parse(JSON.parse(process.env.CLAVIK_HUB ?? '{}'))
 const hub = new Hub(
-  { hand: given.handPort, secret: given.secret, look: portsHere(given.portFolders) },
+  {
+    hand: given.handPort,
+    secret: given.secret,
+    look: portsHere(given.portFolders),
+    shelf: new ThreadShelf(new URL('./recordings.mjs', import.meta.url), given.databaseUrl),
+  },
   new MemoryFile(given.dataDir),
   new Doing(given.dataDir),
 )
@@ -46,9 +52,12 @@ const unexpected = (what: string) => (error: unknown) => {
 process.on('uncaughtException', unexpected('unexpected, going on'))
 process.on('unhandledRejection', unexpected('unexpected in the background, going on'))
 
+/** So long what was recorded last may take to be kept when the hub is to end. */
+const LAST_MS = 3000
+
 const stop = () => {
-  hub.close()
-  process.exit(0)
+  setTimeout(() => process.exit(0), LAST_MS)
+  void hub.close().finally(() => process.exit(0))
 }
 process.on('SIGTERM', stop)
 process.on('SIGINT', stop)

@@ -18,7 +18,8 @@ export interface SimulatorEvents {
   readonly up: (up: boolean) => void
   /** Frames have stopped coming, or come again, while the link stands. */
   readonly quiet: (quiet: boolean) => void
-  readonly frame: (indexes: number[], values: (number | string | boolean | null)[]) => void
+  /** `told` is the simulator's own time, as it said it. */
+  readonly frame: (indexes: number[], values: (number | string | boolean | null)[], told: number) => void
   readonly answer: (request: number, problem: string | null) => void
 }
 
@@ -152,7 +153,7 @@ export class SimulatorClient {
         if (m.i.some((i) => i >= this.told))
           this.problem = `the simulator tells values beyond the ${this.told} of its catalogue; they are left out`
         // One that only says that it is there concerns nobody else.
-        if (m.i.length > 0) this.events.frame(m.i, m.v)
+        if (m.i.length > 0) this.events.frame(m.i, m.v, m.t)
         if (this.up) break
         this.up = true
         this.events.up(true)

@@ -63,6 +63,7 @@ export const buildIfNeeded = (root: string): void => {
   ]
   run(root, 'Hub, stand-ins and web', 'esbuild', [
     'hub=src/hub/main.ts',
+    'recordings=src/hub/recordings/keep.ts',
     'standins=src/standins/main.ts',
     'web=src/web/main.ts',
     'plate-reader=src/web/plate-reader.ts',

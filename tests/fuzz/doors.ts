@@ -29,6 +29,7 @@ import { boardEnd, hostEnd } from '../../src/links/board-link'
 import { readerOfHands, readerOfPins } from '../../src/links/hand-link'
 import { line, readerOfClavik, readerOfSimulator } from '../../src/links/simulator-link'
 import { readCatalogue } from '../../src/links/told-catalogue'
+import { MemoryShelf } from '../memory-shelf'
 import { catalogue, craft, demoRig } from '../rigs'
 import { damaged, damagedBytes, inPieces } from './damage'
 import { readInThread } from './reader-thread'
@@ -210,7 +211,11 @@ const expression: fc.Arbitrary<string> = fc.letrec<{ e: string }>((tie) => ({
 
 /** A hub without lines to anybody: nothing that it is told goes anywhere. */
 const folder = mkdtempSync(join(tmpdir(), 'clavik-fuzz-hub-'))
-const hub = new Hub({ hand: 1, secret: '', look: async () => [] }, new MemoryFile(folder), new Doing(folder))
+const hub = new Hub(
+  { hand: 1, secret: '', look: async () => [], shelf: new MemoryShelf() },
+  new MemoryFile(folder),
+  new Doing(folder),
+)
 hub.takeLoaded({ id: 'rig', rig, revision: 1, setAside: [] })
 const said: readonly Record<string, unknown>[] = [
   { say: 'select', partId: part?.id },

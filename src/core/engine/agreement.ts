@@ -46,7 +46,7 @@ const isConfirmed = (engine: Engine, indicator: IndicatorUnit): boolean => {
   const since = indicator.board?.queue.waitsSince(indicator.slot) ?? null
   if (since === null) return true
   const heard = indicator.board?.queue.hasConfirmed(indicator.slot) ?? false
-  return heard && engine.time - since < CONFIRM_MS
+  return heard && engine.lineTime - since < CONFIRM_MS
 }
 
 const indicatorAgreement = (engine: Engine, indicator: IndicatorUnit): Agreement => {

@@ -33,12 +33,9 @@ import {
 } from './units'
 import { Variables } from './variables'
 
-type Timer =
-  | DrainTimer
-  | ExerciseTimer
-  | RestTimer
-  | { readonly is: 'layer'; readonly setId: string }
-  | { readonly is: 'confirm' }
+type Timer = ExerciseTimer | RestTimer | { readonly is: 'layer'; readonly setId: string }
+
+type LineTimer = DrainTimer | { readonly is: 'confirm' }
 
 /** Rounds of deciding and committing that one input may set off. More is a loop, which is stopped and said. */
 const MOST_ROUNDS = 24
@@ -60,8 +57,9 @@ export class Engine {
 
   private dependents = noDependents
   private frame = 0
-  /** When it was last told something. */
+  /** When it was last told something, and when that was on the lines to the boards. */
   time: Millis = 0
+  lineTime: Millis = 0
   /** Indicators that a step concerns; kept between steps so that none is made anew. */
   private readonly touched: IndicatorUnit[] = []
   private touches = 0
@@ -69,11 +67,14 @@ export class Engine {
   private noticed: number[] = []
   private confirmPlanned = false
   private readonly timers = new Timers<Timer | Later>()
+  /** What waits for a line, or for a board's word. */
+  private readonly lineTimers = new Timers<LineTimer>()
   private effects: Effect[] = []
   private readonly emit = (effect: Effect): void => {
     this.effects.push(effect)
   }
   private readonly later = (at: Millis, timer: Timer | Later): void => this.timers.add(at, timer)
+  private readonly laterOnLine = (at: Millis, timer: LineTimer): void => this.lineTimers.add(at, timer)
   private readonly flowing = (needs: number): boolean => this.armed && (needs & ~this.variables.up) === 0
   private readonly secondSteps = new SecondSteps()
   readonly layers = new Layers(this.variables, {
@@ -96,6 +97,7 @@ export class Engine {
     later: this.later,
     emit: this.emit,
     waits: (board) => this.boards.waits(board as Board),
+    lineTime: () => this.lineTime,
     changed: (unit) => this.changes.parts.add(unit.part.id),
   })
   private readonly reading = new Reading({
@@ -104,20 +106,33 @@ export class Engine {
     told: (control) => this.tellOwn(control),
   })
 
-  /** Takes one input in and returns everything that is to be done because of it, in order. */
-  step(input: Input, now: Millis): readonly Effect[] {
+  /**
+   * Takes one input in and returns everything that is to be done because of it, in order. Lines to boards have a time of
+   * their own, which goes on where that of a recording stands still or runs faster.
+   */
+  step(input: Input, now: Millis, lineTime: Millis = now): readonly Effect[] {
     this.effects = []
     this.time = now
+    this.lineTime = lineTime
     this.frame++
     this.touches = 0
     this.take(input, now)
     this.goRound(now)
     this.runTimers(now)
-    this.boards.drain(now, this.emit, this.later)
-    this.planConfirm(now)
-    const next = this.timers.next()
+    this.boards.drain(lineTime, this.emit, this.laterOnLine)
+    this.planConfirm()
+    const next = this.nextAt()
     if (next !== null) this.effects.push({ is: 'wake', at: next })
     return this.effects
+  }
+
+  /** When it next wants time by itself, or null; `onLine` only for what waits for a line, in the time of lines. */
+  nextAt(onLine = false): Millis | null {
+    const line = this.lineTimers.next()
+    if (onLine) return line
+    const own = this.timers.next()
+    const ofLine = line === null ? null : line - this.lineTime + this.time
+    return own === null || (ofLine !== null && ofLine < own) ? ofLine : own
   }
 
   private take(input: Input, now: Millis): void {
@@ -127,6 +142,9 @@ export class Engine {
         break
       case 'report':
         this.takeReport(input.boardId, input.slot, input.value, now)
+        break
+      case 'found':
+        this.takeFound(input.boardId, input.slot, input.value, now)
         break
       case 'rig':
         this.takeRig(input.rig, input.diff, now)
@@ -144,7 +162,7 @@ export class Engine {
         this.takeBoard(input, now)
         break
       case 'shown':
-        this.takeShown(input.boardId, input.shown, now)
+        this.takeShown(input.boardId, input.shown)
         break
       case 'answer':
         this.takeAnswer(input.request, input.problem)
@@ -274,6 +292,16 @@ export class Engine {
     this.reading.take(owner, value, now)
   }
 
+  /** Where a control stands now, although nobody has operated it: nothing comes of that but that it is known. */
+  private takeFound(boardId: string, slot: number, value: number, now: Millis): void {
+    const owner = this.boards.get(boardId)?.owners.get(slot)
+    if (owner?.is !== 'control') return
+    this.controls.callOff(owner)
+    this.controls.letGo(owner, now)
+    owner.raw = null
+    this.takeReport(boardId, slot, value, now)
+  }
+
   /** Puts what a control stands at where expressions read it. */
   private tellOwn(control: ControlUnit): void {
     const { ownSlot, aspect } = control
@@ -399,13 +427,13 @@ export class Engine {
   }
 
   /** What a board says that it shows: what differs is told again. */
-  private takeShown(boardId: string, shown: Shown, now: Millis): void {
+  private takeShown(boardId: string, shown: Shown): void {
     const board = this.boards.get(boardId)
     if (!board?.up) return
     for (const [slot] of board.queue.unconfirmed()) this.changesAt(board, slot)
     if (shown.is === 'confirmed') board.queue.confirm(shown.batch)
     else {
-      board.queue.again(shown.all, now)
+      board.queue.again(shown.all, this.lineTime)
       for (const [slot] of board.queue.unconfirmed()) this.changesAt(board, slot)
       this.boards.waits(board)
     }
@@ -422,10 +450,10 @@ export class Engine {
   }
 
   /** What waits too long for a board's word is said to wait: somebody has to look then. */
-  private planConfirm(now: Millis): void {
+  private planConfirm(): void {
     if (this.confirmPlanned || !this.boards.isUnconfirmed()) return
     this.confirmPlanned = true
-    this.timers.add(now + CONFIRM_MS, { is: 'confirm' })
+    this.laterOnLine(this.lineTime + CONFIRM_MS, { is: 'confirm' })
   }
 
   private lookForConfirmations(): void {
@@ -447,7 +475,7 @@ export class Engine {
     const keeps = seat.resting === null
     if (!keeps) seat.shown = -1
     this.indicators.settle(seat, now)
-    if (keeps && seat.shown !== -1) this.indicators.send(seat, -1, now)
+    if (keeps && seat.shown !== -1) this.indicators.send(seat, -1)
   }
 
   // --- the rig ------------------------------------------------------------------------------------------------
@@ -523,7 +551,7 @@ export class Engine {
       if (seat.is !== 'indicator' || !board?.up || by) continue
       const before = seat.shown
       seat.shown = seat.presence.rest('out') ?? 0
-      this.indicators.send(seat, before, now)
+      this.indicators.send(seat, before)
     }
     this.controls.commit(now)
   }
@@ -573,14 +601,17 @@ export class Engine {
       this.ring(timer, now)
       this.goRound(now)
     }
+    for (let t = this.lineTimers.due(this.lineTime); t; t = this.lineTimers.due(this.lineTime)) {
+      if (t.is === 'confirm') this.lookForConfirmations()
+      else {
+        t.board.drainPlanned = false
+        this.boards.waits(t.board)
+      }
+    }
   }
 
   private ring(timer: Timer | Later, now: Millis): void {
     switch (timer.is) {
-      case 'drain':
-        timer.board.drainPlanned = false
-        this.boards.waits(timer.board)
-        break
       case 'exercise':
         this.goOnExercising(timer, now)
         break
@@ -589,9 +620,6 @@ export class Engine {
         break
       case 'layer':
         this.layers.timedOut(timer.setId, now)
-        break
-      case 'confirm':
-        this.lookForConfirmations()
         break
       default:
         this.changes.parts.add(timer.gesture.state.control.unit.part.id)

@@ -32,6 +32,8 @@ export interface IndicatorSurroundings {
   readonly emit: (effect: Effect) => void
   /** A board has something to be told. */
   readonly waits: (board: BoardState) => void
+  /** The time on the lines to the boards. */
+  readonly lineTime: () => Millis
   /** What a part does has changed. */
   readonly changed: (unit: Unit) => void
 }
@@ -52,12 +54,13 @@ export class Indicators {
     indicator.changedAt = now
     this.around.changed(indicator.unit)
     if (!isReached(indicator)) return
-    this.send(indicator, before, now)
+    this.send(indicator, before)
     if (!indicator.proven) this.prove(indicator)
   }
 
   /** Queues a state; of a page only the rows that differ from the one before. */
-  send(indicator: IndicatorUnit, before: State, now: Millis): void {
+  send(indicator: IndicatorUnit, before: State): void {
+    const now = this.around.lineTime()
     const { shown, slot, aspect } = indicator
     const board = indicator.board as BoardState
     const { priority, inRows } = indicatorKind(aspect.kind)

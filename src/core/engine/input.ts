@@ -36,6 +36,8 @@ export type Input =
   | { readonly is: 'quiet'; readonly source: string; readonly quiet: boolean }
   /** What a board reports of a slot: a bit for each contact, an encoder's count, or a level of 0 to 1023. */
   | { readonly is: 'report'; readonly boardId: string; readonly slot: number; readonly value: number }
+  /** Where a control stands, learnt without its having been operated. */
+  | { readonly is: 'found'; readonly boardId: string; readonly slot: number; readonly value: number }
   | { readonly is: 'answer'; readonly request: number; readonly problem: string | null }
   | { readonly is: 'arm'; readonly armed: boolean }
   /** Drives indicators by hand for a while, with or without a simulator, held or armed; null ends it. */

@@ -9,6 +9,7 @@ import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
 import type { SourcePlace } from '../rig/sources'
 import type { ScopeQuery } from '../scope/find'
+import type { RecordingState, ReplayState } from './recording-states'
 
 /** The vocabulary of the live feed between hub and browser. Both ends are of one build, so it has no version. */
 
@@ -240,6 +241,11 @@ export type FromHub =
     }
   /** What has moved within the time asked for. */
   | { readonly say: 'scope moved'; readonly names: readonly string[] }
+  /** The recording that is made, and the one that is played in place of the sources. */
+  | { readonly say: 'recording'; readonly recording: RecordingState | null }
+  | { readonly say: 'replay'; readonly replay: ReplayState | null }
+  /** Recordings were added, changed or deleted. */
+  | { readonly say: 'recordings' }
   | { readonly say: 'problem'; readonly message: string }
 
 export type ToHub =
@@ -297,3 +303,17 @@ export type ToHub =
   | { readonly say: 'scope moved'; readonly ms: number }
   /** Counts of changes begin anew. */
   | { readonly say: 'scope forget' }
+  /** Begins a recording of all that the sources tell, or of these names and what is bound. */
+  | { readonly say: 'record'; readonly name: string; readonly names: readonly string[] | null }
+  | { readonly say: 'record end' | 'replay close' }
+  | { readonly say: 'record mark'; readonly words: string }
+  | { readonly say: 'replay open'; readonly id: string }
+  | {
+      readonly say: 'replay change'
+      readonly playing?: boolean | undefined
+      readonly speed?: number | undefined
+      readonly loop?: boolean | undefined
+      readonly hands?: boolean | undefined
+      readonly at?: number | undefined
+    }
+  | { readonly say: 'replay step'; readonly by: 1 | -1 }

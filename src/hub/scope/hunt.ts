@@ -124,6 +124,11 @@ export class Hunts {
     }
   }
 
+  /** A moment that the builder marked when it was recorded. */
+  marked(tabs: Iterable<Tab>, now: number): void {
+    for (const { scope } of tabs) this.mark(scope?.hunt ?? null, { at: now, byHand: true, position: null })
+  }
+
   private positionOf(partId: string): string | null {
     const control = this.engine.units.get(partId)?.controls.find((c) => c.aspect.kind === 'positions')
     return control?.position ?? null

@@ -111,6 +111,11 @@ export class Scope {
     if (this.watching) this.hunts.operated(tabs, partId, now)
   }
 
+  /** A moment was marked in the recording that is played. */
+  marked(tabs: Iterable<Tab>, now: number): void {
+    if (this.watching) this.hunts.marked(tabs, now)
+  }
+
   hear(tab: Tab, m: ScopeMessage | HuntMessage, now: number): void {
     const { scope } = tab
     if (!scope) return

@@ -1,0 +1,254 @@
+import type { Engine } from '../engine/engine'
+import type { Effect, Input, SimulatorValue } from '../engine/input'
+import type { Source } from '../rig/sources'
+import type { Micros, Millis } from '../units-of-measure'
+import type { Block } from './block'
+import { type MarkedBy, type Moment, type Standing, startsOf, type What } from './moment'
+
+/** So long is a block: what is lost at most if this process ends without a word. */
+export const BLOCK_US: Micros = 10_000_000
+/** Where more changes than that come, a block is shorter. */
+const MOST_CHANGES = 2_000_000
+
+/** An array that doubles as it fills. */
+class Growing<A extends Float64Array | Uint32Array> {
+  length = 0
+
+  constructor(private array: A) {}
+
+  push(value: number): void {
+    if (this.length === this.array.length) {
+      const longer = new (this.array.constructor as new (length: number) => A)(this.array.length * 2)
+      longer.set(this.array)
+      this.array = longer
+    }
+    this.array[this.length++] = value
+  }
+
+  done(): A {
+    return this.array.slice(0, this.length) as A
+  }
+}
+
+/** A block as it comes into being. */
+class Begun {
+  private readonly at = new Growing(new Float64Array(512))
+  private readonly told = new Growing(new Float64Array(512))
+  private readonly source = new Growing(new Uint32Array(512))
+  private readonly start = new Growing(new Uint32Array(512))
+  private readonly variables = new Growing(new Uint32Array(4096))
+  private readonly values = new Growing(new Float64Array(4096))
+  private readonly texts: string[] = []
+  private readonly placeOf = new Map<string, number>()
+  private readonly moments: Moment[] = []
+
+  constructor(
+    readonly from: Micros,
+    private readonly standing: Standing,
+    private readonly first: Float64Array,
+  ) {}
+
+  get changes(): number {
+    return this.values.length
+  }
+
+  text(text: string | null): number {
+    if (text === null) return Number.NaN
+    let place = this.placeOf.get(text)
+    if (place === undefined) {
+      place = this.texts.push(text) - 1
+      this.placeOf.set(text, place)
+    }
+    return place
+  }
+
+  putFirst(variable: number, text: string | null): void {
+    this.first[variable] = this.text(text)
+  }
+
+  beginFrame(at: Micros, told: number, source: number): void {
+    this.at.push(at)
+    this.told.push(told)
+    this.source.push(source)
+    this.start.push(this.values.length)
+  }
+
+  change(variable: number, value: number): void {
+    this.variables.push(variable)
+    this.values.push(value)
+  }
+
+  moment(at: Micros, what: What): void {
+    this.moments.push({ at, frame: this.at.length, ...what })
+  }
+
+  done(until: Micros): Block {
+    this.start.push(this.values.length)
+    const frames = {
+      at: this.at.done(),
+      told: this.told.done(),
+      source: Uint8Array.from(this.source.done()),
+      start: this.start.done(),
+      variables: this.variables.done(),
+      values: this.values.done(),
+    }
+    const { from, standing, first, texts, moments } = this
+    return { from, until, standing, first, texts, moments, frames }
+  }
+}
+
+const numberOf = (value: SimulatorValue): number =>
+  typeof value === 'number' ? value : typeof value === 'boolean' ? Number(value) : Number.NaN
+
+/** Reads how an engine stands, beside its values. */
+export const standingOf = (engine: Engine): Standing => {
+  const { variables } = engine
+  const bits = (of: number) => variables.places.flatMap((_, i) => ((of >> i) & 1 ? [i] : []))
+  return {
+    armed: engine.armed,
+    up: bits(variables.up),
+    quiet: bits(variables.quiet),
+    boards: [...engine.boards.everyone()].filter((b) => b.up).map((b) => b.id),
+    controls: [...engine.units.values()].flatMap((u) =>
+      u.controls.flatMap((c) => (c.raw === null ? [] : [[u.part.id, c.aspect.id, c.raw] as const])),
+    ),
+  }
+}
+
+/**
+ * Writes down what an engine is told, each input before the engine has it, and hands it over block by block. Its time
+ * begins with zero.
+ */
+export class Recorder {
+  private begun: Begun
+  private readonly starts: readonly number[]
+  /** Names of what was ordered, until that is answered. */
+  private readonly orders = new Map<number, string>()
+  private now: Micros = 0
+
+  constructor(
+    private readonly engine: Engine,
+    sources: readonly Source[],
+    /** By variable, whether it is recorded. */
+    private readonly chosen: Uint8Array,
+    private readonly beginsAt: Millis,
+    private readonly handOver: (block: Block) => void,
+  ) {
+    this.starts = startsOf(sources)
+    this.begun = this.begin(0)
+  }
+
+  /** How long it is so far. */
+  get length(): Micros {
+    return this.now
+  }
+
+  private begin(from: Micros): Begun {
+    const { variables } = this.engine
+    const first = variables.numbers.slice(0, this.chosen.length)
+    const begun = new Begun(from, standingOf(this.engine), first)
+    for (let v = 0; v < first.length; v++) {
+      if (this.chosen[v] === 0) first[v] = Number.NaN
+      else if (variables.isText[v] === 1) begun.putFirst(v, variables.texts[v] ?? null)
+    }
+    return begun
+  }
+
+  /** The time of a recording goes on in whole microseconds. */
+  private at(now: Millis): Micros {
+    this.now = Math.max(this.now, Math.round((now - this.beginsAt) * 1000))
+    return this.now
+  }
+
+  /** Hands over what there is if it is long enough. */
+  check(now: Millis): void {
+    const at = this.at(now)
+    if (at - this.begun.from < BLOCK_US && this.begun.changes < MOST_CHANGES) return
+    this.handOver(this.begun.done(at))
+    this.begun = this.begin(at)
+  }
+
+  /** The last of it. */
+  end(now: Millis): void {
+    this.handOver(this.begun.done(this.at(now)))
+  }
+
+  /** An input, before the engine takes it; `told` is a source's own time with a frame of it. */
+  note(input: Input, now: Millis, told = Number.NaN): void {
+    this.check(now)
+    if (input.is === 'frame') this.frame(input, told)
+    else {
+      const what = this.whatOf(input)
+      if (what) this.begun.moment(this.now, what)
+    }
+  }
+
+  private frame(input: Extract<Input, { is: 'frame' }>, told: number): void {
+    const { variables } = this.engine
+    const source = variables.places.findIndex((p) => p.id === input.source)
+    const from = this.starts[source]
+    const until = this.starts[source + 1]
+    if (from === undefined || until === undefined) return
+    const { begun, chosen } = this
+    let empty = true
+    for (let i = 0; i < input.indexes.length; i++) {
+      const v = from + (input.indexes[i] as number)
+      const value = input.values[i] as SimulatorValue
+      if (v >= until || chosen[v] === 0 || !variables.differs(v, value)) continue
+      if (empty) begun.beginFrame(this.now, told, source)
+      empty = false
+      begun.change(
+        v,
+        variables.isText[v] === 1 ? begun.text(typeof value === 'string' ? value : null) : numberOf(value),
+      )
+    }
+  }
+
+  private whatOf(input: Input): What | null {
+    const { engine } = this
+    const sourceAt = (id: string) => engine.variables.places.findIndex((p) => p.id === id)
+    switch (input.is) {
+      case 'report': {
+        const seat = engine.boards.get(input.boardId)?.owners.get(input.slot)
+        if (seat?.is !== 'control') return null
+        return { is: 'report', partId: seat.unit.part.id, aspectId: seat.aspect.id, value: input.value }
+      }
+      case 'source':
+        return { is: 'source', source: sourceAt(input.source), up: input.up }
+      case 'quiet':
+        return { is: 'quiet', source: sourceAt(input.source), quiet: input.quiet }
+      case 'board':
+        return engine.boards.get(input.boardId)?.up === input.up
+          ? null
+          : { is: 'board', boardId: input.boardId, up: input.up }
+      case 'answer': {
+        const to = this.orders.get(input.request)
+        this.orders.delete(input.request)
+        return to === undefined ? null : { is: 'answer', to, problem: input.problem }
+      }
+      case 'arm':
+      case 'exercise':
+      case 'settle':
+        return input
+      default:
+        return null
+    }
+  }
+
+  /** What the engine wanted done: orders are kept, so that their answers can be told apart. */
+  ordered(effects: readonly Effect[]): void {
+    const { catalogue } = this.engine.variables.index
+    for (const e of effects) {
+      const info =
+        e.is === 'set' ? catalogue.variables[e.variable] : e.is === 'event' ? catalogue.events[e.event] : null
+      if (!info || (e.is !== 'set' && e.is !== 'event')) continue
+      this.orders.set(e.request, info.name)
+      this.begun.moment(this.now, { is: 'order', to: info.name, value: e.value })
+    }
+  }
+
+  mark(words: string, by: MarkedBy, now: Millis): Micros {
+    this.begun.moment(this.at(now), { is: 'mark', words, by })
+    return this.now
+  }
+}

@@ -1,0 +1,85 @@
+import { parentPort, workerData } from 'node:worker_threads'
+import type { Block } from '../../core/recording/block'
+import { isAway, openDatabase } from '../../store/database'
+import {
+  addBlock,
+  beginRecording,
+  closeForgotten,
+  endRecording,
+  openRecording,
+  readBlock,
+} from '../../store/recording-store'
+import { Keeper } from './keeper'
+import type { AskedOfShelf, SaidByShelf } from './shelf-thread'
+
+/*
+ * Runs beside the hub: blocks are encoded, compressed, written and read here, so that nothing of that is felt by a contact.
+ */
+
+const db = openDatabase(String(workerData))
+const say = (said: SaidByShelf) => parentPort?.postMessage(said)
+
+const DISK_FULL = '53100'
+const whyNot = (error: unknown): string | null => {
+  if ((error as { code?: string }).code === DISK_FULL) return 'The disk of the database is full'
+  return isAway(error) ? 'The database is away' : null
+}
+
+const keeper = new Keeper(
+  {
+    block: (id, block) => addBlock(db, id, block),
+    end: (id, why, armed) => endRecording(db, id, { why, armed }),
+    why: whyNot,
+  },
+  (state) => say({ say: 'state', state }),
+)
+
+/** Those that were made when this process ended last; once the database is there. */
+const forgotten = closeForgotten(db).catch(() => {})
+
+const buffersOf = ({ first, frames }: Block): ArrayBuffer[] =>
+  [first, ...Object.values(frames)].map((a) => (a as Float64Array).buffer as ArrayBuffer)
+
+const answered = async (ask: number, work: () => Promise<unknown>): Promise<void> => {
+  try {
+    const value = await work()
+    const block = value !== null && typeof value === 'object' && 'frames' in value ? (value as Block) : null
+    parentPort?.postMessage(
+      { say: 'answer', ask, value } satisfies SaidByShelf,
+      block ? buffersOf(block) : [],
+    )
+  } catch (error) {
+    say({ say: 'refused', ask, problem: whyNot(error) ?? (error as Error).message })
+  }
+}
+
+parentPort?.on('message', (m: AskedOfShelf) => {
+  switch (m.do) {
+    case 'begin':
+      void answered(m.ask, async () => {
+        await forgotten
+        await beginRecording(db, m.recording)
+      })
+      break
+    case 'take':
+      void answered(m.ask, async () => {
+        const opened = await openRecording(db, m.id)
+        if (!opened) return null
+        const { expected: _, rigId: __, ...taken } = opened
+        return taken
+      })
+      break
+    case 'read':
+      void answered(m.ask, () => readBlock(db, m.id, m.n))
+      break
+    case 'settled':
+      void answered(m.ask, () => keeper.settled())
+      break
+    case 'add':
+      keeper.add(m.id, m.n, m.block, m.exact, m.marks)
+      break
+    case 'end':
+      keeper.end(m.id, m.why, m.armed)
+      break
+  }
+})
