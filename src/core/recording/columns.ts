@@ -21,6 +21,11 @@ const isScaled = (value: number, power: number): boolean => {
   return Math.abs(whole) < MOST_WHOLE && whole / power === value && !Object.is(value, -0)
 }
 
+const every = (values: ArrayLike<number>, holds: (value: number) => boolean): boolean => {
+  for (let i = 0; i < values.length; i++) if (!holds(values[i] as number)) return false
+  return true
+}
+
 const kindOf = (values: ArrayLike<number>): number => {
   let places = 0
   let floats = true
@@ -30,7 +35,10 @@ const kindOf = (values: ArrayLike<number>): number => {
     floats &&= Object.is(Math.fround(value), value)
     if (places > MOST_PLACES && !floats) return DOUBLE
   }
-  return places <= MOST_PLACES ? places : FLOAT
+  // What had fewer places, and is large, may not have that many.
+  const power = POWERS[places]
+  if (power !== undefined && every(values, (value) => isScaled(value, power))) return places
+  return floats ? FLOAT : DOUBLE
 }
 
 const scratch = new DataView(new ArrayBuffer(8))

@@ -218,9 +218,7 @@ export class Recorder {
       case 'quiet':
         return { is: 'quiet', source: sourceAt(input.source), quiet: input.quiet }
       case 'board':
-        return engine.boards.get(input.boardId)?.up === input.up
-          ? null
-          : { is: 'board', boardId: input.boardId, up: input.up }
+        return { is: 'board', boardId: input.boardId, up: input.up }
       case 'answer': {
         const to = this.orders.get(input.request)
         this.orders.delete(input.request)
