@@ -36,7 +36,7 @@ module.exports = {
     only('stand-ins import core and links', '^src/standins/', ['^src/(core|links|standins|process)/']),
     only('ui imports core', '^src/ui/', ['^src/(core|ui)/']),
     only('routes import core, store and ui', '^src/app/', ['^src/(core|store|ui|app)/']),
-    only('the web process imports core', '^src/web/', ['^src/(core|web|process)/']),
+    only('the web process imports core and store', '^src/web/', ['^src/(core|store|web|process)/']),
     only('commands import core and checks', '^src/command/', ['^src/(core|check|command)/']),
     only('checks import core and links', '^src/check/', ['^src/(core|links|check)/']),
     only('the supervisor imports core and store', '^src/supervise/', ['^src/(core|store|supervise)/']),

@@ -734,6 +734,11 @@ export class Hub {
     }
   }
 
+  /** Recordings were added, changed or deleted by somebody. */
+  recordingsChanged(): void {
+    this.tell({ say: 'recordings' })
+  }
+
   private complain(tab: Tab, problem: string | null): void {
     if (problem !== null) tab.send({ say: 'problem', message: problem })
   }

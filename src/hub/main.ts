@@ -35,6 +35,7 @@ const follower = new RigFollower(given.databaseUrl, {
   database: (up) => {
     hub.database = up ? 'up' : 'down'
   },
+  recordings: () => hub.recordingsChanged(),
 })
 const server = serveLive(hub, given.livePort, given.secret)
 server.on('error', (error) => {

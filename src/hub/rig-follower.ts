@@ -1,12 +1,15 @@
 import pg from 'pg'
 import { type Database, openDatabase } from '../store/database'
 import { EDITS, editsSince, type HistoryEntry } from '../store/edit-store'
+import { RECORDINGS } from '../store/recording-store'
 import { type LoadedRig, loadRig, openRigId } from '../store/rig-store'
 
 export interface RigEvents {
   readonly whole: (loaded: LoadedRig) => void
   readonly edit: (entry: HistoryEntry) => void
   readonly database: (up: boolean) => void
+  /** Recordings were added, changed or deleted. */
+  readonly recordings: () => void
 }
 
 const RETRY_MS = 700
@@ -50,11 +53,15 @@ export class RigFollower {
     })
     client.on('error', () => this.gone(client))
     client.on('end', () => this.gone(client))
-    client.on('notification', () => this.follow())
+    client.on('notification', ({ channel }) => {
+      if (channel === RECORDINGS) this.events.recordings()
+      else this.follow()
+    })
     try {
       await client.connect()
       this.listener = client
       await client.query(`LISTEN ${EDITS}`)
+      await client.query(`LISTEN ${RECORDINGS}`)
       await this.catchUp()
       this.up = true
       this.events.database(true)

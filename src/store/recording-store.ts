@@ -1,11 +1,12 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib'
-import { type Block, decodeBlock } from '../core/recording/block'
+import { type Block, decodeBlock, encodeBlock } from '../core/recording/block'
 import type { Shown } from '../core/recording/example'
+import type { TakenFile } from '../core/recording/files/taken-file'
 import type { ListedRecording } from '../core/recording/listed'
 import type { RecordedMark, RecordingHead } from '../core/recording/moment'
 import type { Source } from '../core/rig/sources'
 import type { Micros } from '../core/units-of-measure'
-import { type Database, inTransaction } from './database'
+import { type Connection, type Database, inTransaction } from './database'
 import { openRigId } from './rig-store'
 
 /** Announces that recordings were added, changed or deleted. */
@@ -34,29 +35,53 @@ export interface KeptBlock {
 const changed = (db: Database, id: string) => db.query('SELECT pg_notify($1, $2)', [RECORDINGS, id])
 
 export const beginRecording = async (db: Database, r: NewRecording): Promise<void> => {
+  await putRecording(db, r)
+  await changed(db, r.id)
+}
+
+const putRecording = async (c: Database | Connection, r: NewRecording): Promise<void> => {
   const { sources } = r
   const variables = sources.reduce((sum, s) => sum + (s.catalogue?.variables.length ?? 0), 0)
   const crafts = sources.flatMap((s) => s.catalogue?.craft || [])
-  await db.query(
+  await c.query(
     'INSERT INTO recording (id, rig_id, name, craft, variables, head) VALUES ($1, $2, $3, $4, $5, $6)',
     [r.id, r.rigId, r.name, crafts.join(', '), variables, packed(sources)],
   )
-  await changed(db, r.id)
 }
 
 /** Keeps a block; one that is there already is left. */
 export const addBlock = (db: Database, id: string, b: KeptBlock): Promise<void> =>
-  inTransaction(db, async (c) => {
-    const { rowCount } = await c.query(
-      `INSERT INTO recording_block (recording_id, n, from_us, until_us, bytes) VALUES ($1, $2, $3, $4, $5)
+  inTransaction(db, (c) => putBlock(c, id, b))
+
+const putBlock = async (c: Connection, id: string, b: KeptBlock): Promise<void> => {
+  const { rowCount } = await c.query(
+    `INSERT INTO recording_block (recording_id, n, from_us, until_us, bytes) VALUES ($1, $2, $3, $4, $5)
        ON CONFLICT DO NOTHING`,
-      [id, b.n, Math.round(b.from), Math.round(b.until), b.bytes],
-    )
-    if (rowCount === 0) return
-    await c.query(
-      `UPDATE recording SET length_us = $2, bytes = bytes + $3, marks = marks || $4::jsonb WHERE id = $1`,
-      [id, Math.round(b.until), b.bytes.length, JSON.stringify(b.marks)],
-    )
+    [id, b.n, Math.round(b.from), Math.round(b.until), b.bytes],
+  )
+  if (rowCount === 0) return
+  await c.query(
+    `UPDATE recording SET length_us = $2, bytes = bytes + $3, marks = marks || $4::jsonb WHERE id = $1`,
+    [id, Math.round(b.until), b.bytes.length, JSON.stringify(b.marks)],
+  )
+}
+
+/** Keeps a recording that came from a file: all of it, or nothing. */
+export const importRecording = (
+  db: Database,
+  r: NewRecording,
+  { head, blocks, marks }: TakenFile,
+): Promise<void> =>
+  inTransaction(db, async (c) => {
+    await putRecording(c, r)
+    let n = 0
+    for (const block of blocks) {
+      const bytes = deflateRawSync(encodeBlock(block))
+      await putBlock(c, r.id, { n, from: block.from, until: block.until, bytes, marks: n === 0 ? marks : [] })
+      n++
+    }
+    await c.query(`UPDATE recording SET state = 'whole', armed = $2 WHERE id = $1`, [r.id, head.armed])
+    await c.query('SELECT pg_notify($1, $2)', [RECORDINGS, r.id])
   })
 
 /** It is over; `why` where nobody ended it. `armed` where it was armed at any time. */

@@ -69,6 +69,7 @@ export const buildIfNeeded = (root: string): void => {
     'plate-reader=src/web/plate-reader.ts',
     'rig-reader=src/web/rig-reader.ts',
     'paper-maker=src/web/paper-maker.ts',
+    'recording-work=src/web/recording-work.ts',
     ...bundle,
   ])
   run(root, 'The interface', 'next', ['build'])

@@ -32,3 +32,6 @@ export const clockWords = (at: Micros, places = 1): string => {
   const part = places > 0 ? `.${String(tenths % 10 ** places).padStart(places, '0')}` : ''
   return `${minutes}:${String(s).padStart(2, '0')}${part}`
 }
+
+/** The largest file that is taken in as a recording. */
+export const MOST_RECORDING_BYTES = 500_000_000

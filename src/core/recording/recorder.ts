@@ -3,99 +3,13 @@ import type { Effect, Input, SimulatorValue } from '../engine/input'
 import type { Source } from '../rig/sources'
 import type { Micros, Millis } from '../units-of-measure'
 import type { Block } from './block'
-import { type MarkedBy, type Moment, type Standing, startsOf, type What } from './moment'
+import { BlockBuilder } from './block-builder'
+import { type MarkedBy, type Standing, startsOf, type What } from './moment'
 
 /** So long is a block: what is lost at most if this process ends without a word. */
 export const BLOCK_US: Micros = 10_000_000
 /** Where more changes than that come, a block is shorter. */
 const MOST_CHANGES = 2_000_000
-
-/** An array that doubles as it fills. */
-class Growing<A extends Float64Array | Uint32Array> {
-  length = 0
-
-  constructor(private array: A) {}
-
-  push(value: number): void {
-    if (this.length === this.array.length) {
-      const longer = new (this.array.constructor as new (length: number) => A)(this.array.length * 2)
-      longer.set(this.array)
-      this.array = longer
-    }
-    this.array[this.length++] = value
-  }
-
-  done(): A {
-    return this.array.slice(0, this.length) as A
-  }
-}
-
-/** A block as it comes into being. */
-class Begun {
-  private readonly at = new Growing(new Float64Array(512))
-  private readonly told = new Growing(new Float64Array(512))
-  private readonly source = new Growing(new Uint32Array(512))
-  private readonly start = new Growing(new Uint32Array(512))
-  private readonly variables = new Growing(new Uint32Array(4096))
-  private readonly values = new Growing(new Float64Array(4096))
-  private readonly texts: string[] = []
-  private readonly placeOf = new Map<string, number>()
-  private readonly moments: Moment[] = []
-
-  constructor(
-    readonly from: Micros,
-    private readonly standing: Standing,
-    private readonly first: Float64Array,
-  ) {}
-
-  get changes(): number {
-    return this.values.length
-  }
-
-  text(text: string | null): number {
-    if (text === null) return Number.NaN
-    let place = this.placeOf.get(text)
-    if (place === undefined) {
-      place = this.texts.push(text) - 1
-      this.placeOf.set(text, place)
-    }
-    return place
-  }
-
-  putFirst(variable: number, text: string | null): void {
-    this.first[variable] = this.text(text)
-  }
-
-  beginFrame(at: Micros, told: number, source: number): void {
-    this.at.push(at)
-    this.told.push(told)
-    this.source.push(source)
-    this.start.push(this.values.length)
-  }
-
-  change(variable: number, value: number): void {
-    this.variables.push(variable)
-    this.values.push(value)
-  }
-
-  moment(at: Micros, what: What): void {
-    this.moments.push({ at, frame: this.at.length, ...what })
-  }
-
-  done(until: Micros): Block {
-    this.start.push(this.values.length)
-    const frames = {
-      at: this.at.done(),
-      told: this.told.done(),
-      source: Uint8Array.from(this.source.done()),
-      start: this.start.done(),
-      variables: this.variables.done(),
-      values: this.values.done(),
-    }
-    const { from, standing, first, texts, moments } = this
-    return { from, until, standing, first, texts, moments, frames }
-  }
-}
 
 const numberOf = (value: SimulatorValue): number =>
   typeof value === 'number' ? value : typeof value === 'boolean' ? Number(value) : Number.NaN
@@ -120,7 +34,7 @@ export const standingOf = (engine: Engine): Standing => {
  * begins with zero.
  */
 export class Recorder {
-  private begun: Begun
+  private begun: BlockBuilder
   private readonly starts: readonly number[]
   /** Names of what was ordered, until that is answered. */
   private readonly orders = new Map<number, string>()
@@ -143,10 +57,10 @@ export class Recorder {
     return this.now
   }
 
-  private begin(from: Micros): Begun {
+  private begin(from: Micros): BlockBuilder {
     const { variables } = this.engine
     const first = variables.numbers.slice(0, this.chosen.length)
-    const begun = new Begun(from, standingOf(this.engine), first)
+    const begun = new BlockBuilder(from, standingOf(this.engine), first)
     for (let v = 0; v < first.length; v++) {
       if (this.chosen[v] === 0) first[v] = Number.NaN
       else if (variables.isText[v] === 1) begun.putFirst(v, variables.texts[v] ?? null)

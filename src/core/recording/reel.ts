@@ -3,6 +3,7 @@ import type { Source } from '../rig/sources'
 import type { Micros } from '../units-of-measure'
 import type { Block } from './block'
 import { type Moment, type Standing, startsOf } from './moment'
+import { Stands } from './stands'
 
 /** What a recording is of, looked up once. */
 export class Scene {
@@ -91,39 +92,16 @@ export class Reel {
   skipTo(at: Micros): { readonly kept: Float64Array; readonly standing: Standing } {
     const { first, frames, standing } = this.block
     const kept = first.slice()
-    const controls = new Map(
-      standing.controls.map(([p, a, raw]) => [JSON.stringify([p, a]), [p, a, raw] as const]),
-    )
-    const up = new Set(standing.up)
-    const quiet = new Set(standing.quiet)
-    const boards = new Set(standing.boards)
-    let { armed } = standing
-    const put = <T>(set: Set<T>, member: T, is: boolean) => (is ? set.add(member) : set.delete(member))
+    const stands = new Stands(standing)
     for (let next = this.nextAt(); next !== null && next <= at; next = this.nextAt()) {
       const item = this.take() as Item
-      if (item.is === 'frame') {
+      if (item.is === 'moment') stands.take(item.moment)
+      else {
         const end = frames.start[item.frame + 1] as number
         for (let i = frames.start[item.frame] as number; i < end; i++)
           kept[frames.variables[i] as number] = frames.values[i] as number
-        continue
       }
-      const { moment: m } = item
-      if (m.is === 'report')
-        controls.set(JSON.stringify([m.partId, m.aspectId]), [m.partId, m.aspectId, m.value])
-      else if (m.is === 'source') put(up, m.source, m.up)
-      else if (m.is === 'quiet') put(quiet, m.source, m.quiet)
-      else if (m.is === 'board') put(boards, m.boardId, m.up)
-      else if (m.is === 'arm') armed = m.armed
     }
-    return {
-      kept,
-      standing: {
-        armed,
-        up: [...up],
-        quiet: [...quiet],
-        boards: [...boards],
-        controls: [...controls.values()],
-      },
-    }
+    return { kept, standing: stands.now() }
   }
 }

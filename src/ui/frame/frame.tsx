@@ -11,6 +11,7 @@ import { useStore } from '../live/store'
 import { Asking } from '../panel/asking'
 import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
+import { TapeBar } from '../recordings/tape-bar'
 import { RigsSheet } from '../rigs/rigs-sheet'
 import { actions as allActions, isHere, keyOf } from './actions'
 import { Boundary } from './boundary'
@@ -91,6 +92,9 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       <main id="surface" tabIndex={-1} className="flex min-h-0 min-w-0 flex-col">
         <Boundary name="First light" of="">
           <FirstLight />
+        </Boundary>
+        <Boundary name="The recording" of="">
+          <TapeBar />
         </Boundary>
         <div className="min-h-0 flex-1">
           <Boundary name="This view" of={pathname}>

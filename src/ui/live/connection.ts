@@ -3,6 +3,7 @@ import { apply, type Diff } from '@/core/rig/edit'
 import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
 import { hearEcho, hearRaw } from '../connections/raw-store'
+import { hearRecordings } from '../recordings/recordings-store'
 import { hearHunt } from '../scope/hunt-store'
 import { hearScope } from '../scope/scope-store'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
@@ -166,6 +167,11 @@ const take = (m: FromHub): void => {
     case 'scope answered':
     case 'scope moved':
       hearScope(m)
+      break
+    case 'recording':
+    case 'replay':
+    case 'recordings':
+      hearRecordings(m)
       break
     case 'problem':
       notify(m.message)

@@ -1,6 +1,6 @@
 import { notify } from '../live/store'
 
-/** No file that is read here is nearly as large; a larger one is not even opened. */
+/** Few files that are read here are nearly as large; a larger one is not even opened. */
 const MOST_BYTES = 8_000_000
 
 /** A button that asks for a file. The same file may be chosen again. */
@@ -8,11 +8,13 @@ export const FileButton = ({
   words,
   label,
   accept,
+  mostBytes = MOST_BYTES,
   take,
 }: {
   words: string
   label: string
   accept: string
+  mostBytes?: number
   take: (file: File) => void
 }) => (
   <label className="btn cursor-pointer self-start focus-within:outline-2">
@@ -26,9 +28,9 @@ export const FileButton = ({
         const file = e.target.files?.[0]
         e.target.value = ''
         if (!file) return
-        if (file.size > MOST_BYTES)
+        if (file.size > mostBytes)
           notify(
-            `${file.name} is larger than ${MOST_BYTES / 1e6} MB; it was not read, and nothing was changed.`,
+            `${file.name} is larger than ${mostBytes / 1e6} MB; it was not read, and nothing was changed.`,
           )
         else take(file)
       }}

@@ -22,7 +22,7 @@ export interface ScopeAnswer {
 }
 
 interface ScopeState {
-  mode: 'table' | 'hunt' | 'chart'
+  mode: 'table' | 'hunt' | 'chart' | 'recordings'
   query: ScopeQuery
   /** The rows that were found, in their order; null before the hub has said. */
   rows: readonly number[] | null

@@ -5,6 +5,7 @@ import { wordsOf } from '@/core/scope/words-of'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { Segments } from '../primitives/segments'
+import { RecordingsView } from '../recordings/recordings-view'
 import { Chart } from './chart'
 import { Hunt } from './hunt'
 import { ScopeDetails } from './scope-details'
@@ -42,8 +43,8 @@ const openPinned = (): void => {
   window.open('/scope/pinned', 'clavik-pinned', 'popup,width=420,height=560')
 }
 
-/** The ways of Scope: all that there is, the hunt among it, and what is pinned over time. */
-const modeWords = { table: 'Table', hunt: 'Hunt', chart: 'Chart' }
+/** The ways of Scope: all that there is, the hunt among it, and what is pinned over time, what was recorded. */
+const modeWords = { table: 'Table', hunt: 'Hunt', chart: 'Chart', recordings: 'Recordings' }
 
 /** Everything that the sources tell, live: searched, sorted, pinned, muted, written by hand, and hunted among. */
 export const Scope = () => {
@@ -124,6 +125,8 @@ export const Scope = () => {
           <Hunt />
         ) : mode === 'chart' ? (
           <Chart />
+        ) : mode === 'recordings' ? (
+          <RecordingsView />
         ) : (
           <div className="flex min-w-0 flex-1 flex-col">
             {rows?.length === 0 && (
@@ -145,8 +148,8 @@ export const Scope = () => {
             <ScopeTable bound={bound} words={words} />
           </div>
         )}
-        {/* A chart takes all the room there is. */}
-        {mode !== 'chart' && (
+        {/* A chart, and recordings, take all the room there is. */}
+        {mode !== 'chart' && mode !== 'recordings' && (
           <aside
             aria-label="Chosen row"
             className="w-[256px] shrink-0 xl:w-[290px] overflow-y-auto border-l border-line"

@@ -1,0 +1,87 @@
+import { create } from 'zustand'
+import type { FromHub } from '@/core/live/feed'
+import type { RecordingState, ReplayState } from '@/core/live/recording-states'
+import type { Difference } from '@/core/recording/example'
+import type { ListedRecording } from '@/core/recording/listed'
+import { notify } from '../live/store'
+
+/** What an example shows now that it did not, and with which revision of the rig that was seen. */
+export interface Compared {
+  readonly revision: number
+  readonly differences: readonly Difference[]
+}
+
+interface RecordingsState {
+  recording: RecordingState | null
+  replay: ReplayState | null
+  /** Null before they were listed. */
+  list: readonly ListedRecording[] | null
+  /** By recording, how it compared last. */
+  compared: Readonly<Record<string, Compared>>
+}
+
+export const useRecordings = create<RecordingsState>()(() => ({
+  recording: null,
+  replay: null,
+  list: null,
+  compared: {},
+}))
+
+const AWAY = 'The web process is away. Nothing was changed.'
+
+/** Asks a door; what it answers, or null where it refuses, which is said. */
+const ask = async <T>(path: string, init?: RequestInit): Promise<T | null> => {
+  try {
+    const response = await fetch(path, init)
+    const answer = (await response.json()) as T & { reasons?: string[] }
+    if (response.ok) return answer
+    notify(answer.reasons?.[0] ?? AWAY)
+  } catch {
+    notify(AWAY)
+  }
+  return null
+}
+
+export const listRecordings = async (): Promise<void> => {
+  const answer = await ask<{ recordings: ListedRecording[] }>('/api/recordings')
+  if (answer) useRecordings.setState({ list: answer.recordings })
+}
+
+export type RecordingAsked =
+  | { readonly do: 'rename'; readonly id: string; readonly name: string }
+  | { readonly do: 'trim'; readonly id: string; readonly from: number; readonly until: number }
+  | { readonly do: 'delete' | 'keep' | 'release'; readonly id: string }
+
+/** Asks the door for recordings; true where it was done. */
+export const askRecordings = async (asked: RecordingAsked): Promise<boolean> => {
+  const answer = await ask('/api/recordings', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(asked),
+  })
+  await listRecordings()
+  return answer !== null
+}
+
+/** Takes a file in; what was odd about it is said. */
+export const takeRecording = async (file: File): Promise<void> => {
+  const name = file.name.replace(/\.(csv|tsv|txt|jsonl|ndjson)$/i, '')
+  const answer = await ask<{ odd: string[] }>(`/api/recordings/taken?name=${encodeURIComponent(name)}`, {
+    method: 'POST',
+    body: file,
+  })
+  if (answer) notify([`“${file.name}” was taken in.`, ...answer.odd].join(' '), 'plain')
+  await listRecordings()
+}
+
+/** Plays an example with the rig as it is, and keeps what differs. */
+export const compare = async (id: string): Promise<void> => {
+  const answer = await ask<Compared>(`/api/recordings/${id}/differences`)
+  if (answer) useRecordings.setState((s) => ({ compared: { ...s.compared, [id]: answer } }))
+}
+
+export const hearRecordings = (m: Extract<FromHub, { say: 'recording' | 'replay' | 'recordings' }>): void => {
+  if (m.say === 'recording') useRecordings.setState({ recording: m.recording })
+  else if (m.say === 'replay') useRecordings.setState({ replay: m.replay })
+  if (m.say === 'recordings' && useRecordings.getState().list) void listRecordings()
+}
