@@ -96,6 +96,7 @@ export class Replay {
   }
 
   change(change: ReplayChange): void {
+    this.comeUp()
     if (change.speed !== undefined) this.speed = change.speed
     if (change.loop !== undefined) this.loop = change.loop
     if (change.playing !== undefined) this.playing = change.playing
@@ -108,6 +109,13 @@ export class Replay {
     } else if (change.at !== undefined) void this.goTo(change.at)
     else if (this.playing && this.at >= until) void this.goTo(from)
     else this.schedule()
+  }
+
+  /** It is where it has come to by now, as far as nothing was due on the way. */
+  private comeUp(): void {
+    if (!this.playing || this.waiting) return
+    const end = Math.min(this.reel?.block.until ?? this.at, this.recording.until)
+    this.at = Math.max(this.at, Math.min(this.target(), this.due() ?? end, end))
   }
 
   /** From now on counted from here. */
@@ -280,6 +288,7 @@ export class Replay {
 
   /** To the next frame, or the one before. */
   async stepBy(by: 1 | -1): Promise<void> {
+    this.comeUp()
     this.playing = false
     if (this.timer) clearTimeout(this.timer)
     if (by === -1) {

@@ -99,7 +99,7 @@ const Making = ({ names }: { names: ReadonlySet<string> }) => {
       <button
         type="submit"
         className="btn"
-        data-strong="true"
+        data-strong={!busy && sources > 0}
         disabled={busy || sources === 0}
         title={
           busy
@@ -129,7 +129,9 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
   const playing = useRecordings((s) => s.replay?.id === r.id)
   const making = useRecordings((s) => s.recording !== null)
   const rigId = useStore((s) => s.rigId)
+  const soFar = useRecordings((s) => (s.recording?.id === r.id ? s.recording.length : null))
   const goingOn = r.state === 'going on'
+  const length = soFar ?? r.until - r.from
   const builders = r.marks.filter((m) => m.by === 'builder').length
   const remove = () =>
     usePanelView.setState({
@@ -151,7 +153,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
           objection={(t) => (t.trim() === '' ? 'a recording needs a name' : null)}
           take={(name) => void askRecordings({ do: 'rename', id: r.id, name: name.trim() })}
         />
-        <span className="mono w-[72px] text-right text-[15px]">{clockWords(r.until - r.from, 0)}</span>
+        <span className="mono w-[72px] text-right text-[15px]">{clockWords(length, 0)}</span>
         <span className="min-w-0 flex-1 truncate text-[12px] text-ink2">
           {[
             r.craft,
@@ -167,7 +169,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
         <button
           type="button"
           className="btn"
-          data-strong={!playing}
+          data-strong={!playing && !goingOn && !making}
           aria-label={`Replay ${r.name}`}
           disabled={goingOn || making || playing}
           onClick={() => sayToHub({ say: 'replay open', id: r.id })}
