@@ -65,7 +65,6 @@ describe('a session', () => {
     await bench.click('input[aria-label="Words for a mark"]')
     await bench.page.keyboard.type('Lever down')
     await bench.page.keyboard.press('Enter')
-    await bench.page.evaluate(() => (document.activeElement as HTMLElement).blur())
     await bench.dragLever(0.13, 0.87)
     await until('the wheels are down', () => Number(craft.value('gear.main.left.position')) === 1, 40_000)
     await until('the lamp says so', async () => (await bench.lamp('main-left')).shows === 'lit')

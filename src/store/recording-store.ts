@@ -1,5 +1,6 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib'
 import { type Block, decodeBlock, encodeBlock } from '../core/recording/block'
+import type { BundledRecording } from '../core/recording/bundled'
 import type { Shown } from '../core/recording/example'
 import type { TakenFile } from '../core/recording/files/taken-file'
 import type { ListedRecording } from '../core/recording/listed'
@@ -71,16 +72,37 @@ export const importRecording = (
   db: Database,
   r: NewRecording,
   { head, blocks, marks }: TakenFile,
-): Promise<void> =>
-  inTransaction(db, async (c) => {
-    await putRecording(c, r)
+): Promise<void> => {
+  function* kept(): Iterable<KeptBlock> {
     let n = 0
     for (const block of blocks) {
       const bytes = deflateRawSync(encodeBlock(block))
-      await putBlock(c, r.id, { n, from: block.from, until: block.until, bytes, marks: n === 0 ? marks : [] })
-      n++
+      yield { n, from: block.from, until: block.until, bytes, marks: n++ === 0 ? marks : [] }
     }
-    await c.query(`UPDATE recording SET state = 'whole', armed = $2 WHERE id = $1`, [r.id, head.armed])
+  }
+  return addWhole(db, r, head.armed, kept())
+}
+
+/** A recording that comes with Clavik. */
+export const addBundled = (db: Database, id: string, rigId: string, b: BundledRecording): Promise<void> => {
+  const blocks = b.blocks.map((block, i) => ({
+    ...block,
+    bytes: Buffer.from(block.bytes, 'base64'),
+    marks: i === 0 ? b.marks : [],
+  }))
+  return addWhole(db, { id, rigId, name: b.name, sources: b.sources }, b.armed, blocks)
+}
+
+const addWhole = (
+  db: Database,
+  r: NewRecording,
+  armed: boolean,
+  blocks: Iterable<KeptBlock>,
+): Promise<void> =>
+  inTransaction(db, async (c) => {
+    await putRecording(c, r)
+    for (const block of blocks) await putBlock(c, r.id, block)
+    await c.query(`UPDATE recording SET state = 'whole', armed = $2 WHERE id = $1`, [r.id, armed])
     await c.query('SELECT pg_notify($1, $2)', [RECORDINGS, r.id])
   })
 

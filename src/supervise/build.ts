@@ -5,7 +5,15 @@ import { join } from 'node:path'
 import { PlainProblem, say } from './say'
 
 /** What the built application depends on. */
-const sources = ['src', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json']
+const sources = [
+  'src',
+  'demo',
+  'tools/write-mail-run.ts',
+  'package-lock.json',
+  'next.config.ts',
+  'postcss.config.mjs',
+  'tsconfig.json',
+]
 
 const filesBelow = (path: string): string[] => {
   if (!existsSync(path)) return []
@@ -28,9 +36,13 @@ const stampOf = (root: string): string => {
   return hash.digest('hex')
 }
 
+/** Runs a command of a package, or a bundle by its path. */
 const run = (root: string, name: string, command: string, args: readonly string[]): void => {
   const env = { ...process.env, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1' }
-  const done = spawnSync(join(root, 'node_modules/.bin', command), args, { cwd: root, encoding: 'utf8', env })
+  const [program, first] = command.endsWith('.mjs')
+    ? [process.execPath, [join(root, command)]]
+    : [join(root, 'node_modules/.bin', command), []]
+  const done = spawnSync(program, [...first, ...args], { cwd: root, encoding: 'utf8', env })
   if (done.status === 0) return
   const output = `${done.stdout}\n${done.stderr}`
   const why = /ENOSPC|No space left/.test(output)
@@ -70,8 +82,10 @@ export const buildIfNeeded = (root: string): void => {
     'rig-reader=src/web/rig-reader.ts',
     'paper-maker=src/web/paper-maker.ts',
     'recording-work=src/web/recording-work.ts',
+    'write-mail-run=tools/write-mail-run.ts',
     ...bundle,
   ])
+  run(root, 'The recording of the demo', 'build/write-mail-run.mjs', ['build/mail-run.json'])
   run(root, 'The interface', 'next', ['build'])
   writeFileSync(stampFile, stamp)
 }

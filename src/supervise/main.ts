@@ -1,10 +1,12 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import type { BundledRecording } from '../core/recording/bundled'
 import { readRigFile } from '../core/rig/rig-file'
 import { openDatabase } from '../store/database'
 import { createRig } from '../store/edit-store'
 import { migrate } from '../store/migrate'
+import { addBundled } from '../store/recording-store'
 import { loadRig } from '../store/rig-store'
 import { buildIfNeeded } from './build'
 import { type Options, readOptions } from './options'
@@ -98,6 +100,8 @@ const prepareDatabase = async (url: string): Promise<void> => {
     if ('problem' in demo) throw new PlainProblem(`The demo rig cannot be read: ${demo.problem}`)
     const rigId = demo.diff.find((c) => c.table === 'rig')?.id ?? 'rig'
     await createRig(db, rigId, demo.diff)
+    const mailRun = JSON.parse(readFileSync(join(root, 'build/mail-run.json'), 'utf8')) as BundledRecording
+    await addBundled(db, 'mail-run', rigId, mailRun)
   } finally {
     await db.end()
   }

@@ -65,7 +65,7 @@ const write = async (id: string, format: RecordingFormat): Promise<SaidByWork> =
   const next = pieces()
   say({ say: 'file', type, name: `${name}.${ending}` })
   const scene = new Scene(head.sources)
-  const { begin, passages } = writerOf(format, name, head)
+  const { begin, passages, end } = writerOf(format, name, head)
   const give = async (text: string) => {
     if ((await next()) === null) throw new Refused('It was not wanted any more.')
     say({ say: 'text', text })
@@ -76,6 +76,7 @@ const write = async (id: string, format: RecordingFormat): Promise<SaidByWork> =
     await give(passages(passagesOf(scene, block, from, until, isFirst)))
     isFirst = false
   }
+  await give(end(until - from))
   return { say: 'done', odd: [] }
 }
 

@@ -8,6 +8,7 @@ import { sayToHub } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { usePanelView } from '../panel/view-store'
 import { FileButton } from '../primitives/file-button'
+import { leaveField } from '../primitives/leave-field'
 import { Mark } from '../primitives/mark'
 import { useScope } from '../scope/scope-store'
 import { Differences } from './differences'
@@ -77,6 +78,7 @@ const Making = ({ names }: { names: ReadonlySet<string> }) => {
         e.preventDefault()
         sayToHub({ say: 'record', name: name.trim() || free, names: all ? null : pinned })
         setName('')
+        leaveField()
       }}
     >
       <input

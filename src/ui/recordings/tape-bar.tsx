@@ -7,6 +7,7 @@ import { clockWords } from '@/core/recording/listed'
 import type { MarkedBy } from '@/core/recording/moment'
 import { sayToHub } from '../live/connection'
 import { usePanelView } from '../panel/view-store'
+import { leaveField } from '../primitives/leave-field'
 import { Segments } from '../primitives/segments'
 import { askRecordings, useRecordings } from './recordings-store'
 
@@ -43,6 +44,7 @@ const RecordingBar = ({ recording }: { recording: RecordingState }) => {
   const mark = () => {
     sayToHub({ say: 'record mark', words: words.trim() || 'Mark' })
     setWords('')
+    leaveField()
   }
   return (
     <Bar label="Recording" name={recording.name}>

@@ -81,6 +81,13 @@ const layoutOf = (header: readonly string[]): Layout => {
   }
 }
 
+/** What stands most often between the names of the first line. */
+const delimiterOf = (header: string): string => {
+  const bare = header.replace(/"[^"]*"/g, '')
+  const count = (sign: string) => bare.split(sign).length - 1
+  return [',', ';', '\t'].reduce((best, sign) => (count(sign) > count(best) ? sign : best))
+}
+
 /** Reads CSV, comma, semicolon or tab, with a line a change or a column a value. */
 export class CsvReader implements FileReader {
   private readonly told = new ToldValues()
@@ -90,8 +97,8 @@ export class CsvReader implements FileReader {
   constructor(private readonly name: string) {}
 
   lines(text: string, first: number): void {
-    const { data, meta } = Papa.parse<string[]>(text, { delimiter: this.delimiter })
-    if (this.delimiter === '') this.delimiter = meta.delimiter
+    if (this.delimiter === '') this.delimiter = delimiterOf(text.slice(0, text.search(/\n|$/)))
+    const { data } = Papa.parse<string[]>(text, { delimiter: this.delimiter })
     for (const [i, row] of data.entries()) {
       if (row.length === 1 && row[0]?.trim() === '') continue
       if (this.layout) this.row(row, this.layout, first + i)
@@ -154,7 +161,7 @@ export class CsvReader implements FileReader {
     return {
       name,
       head: { sources: [told.source(name)], armed: false },
-      blocks: told.blocks(),
+      blocks: { [Symbol.iterator]: () => told.blocks()[Symbol.iterator]() },
       marks: [],
       odd: told.sentences,
     }

@@ -76,6 +76,7 @@ const frameLine = z.object({
   told: z.number().optional(),
   values,
 })
+const endLine = z.object({ t: time, end: z.literal(true) })
 const momentLine = z.object({ t: time }).and(what)
 /** As others may write it. */
 const foreignLine = z.union([
@@ -101,6 +102,7 @@ class OwnLines {
   private stands = new Stands(nothingStands)
   private builder: BlockBuilder | null = null
   private at: Micros = 0
+  private ended = false
 
   constructor(
     readonly sources: readonly Source[],
@@ -145,6 +147,10 @@ class OwnLines {
       this.builder = this.begin(at)
     }
     this.at = at
+    if (endLine.safeParse(json).success) {
+      this.ended = true
+      return true
+    }
     const frame = frameLine.safeParse(json)
     if (frame.success) {
       this.frame(this.builder, at, frame.data, line)
@@ -187,7 +193,7 @@ class OwnLines {
   }
 
   end(): Block[] {
-    if (this.builder) this.blocks.push(this.builder.done(this.at + 1))
+    if (this.builder) this.blocks.push(this.builder.done(this.ended ? this.at : this.at + 1))
     return this.blocks
   }
 }
@@ -259,6 +265,7 @@ export class JsonLinesReader implements FileReader {
     }
     if (told.isEmpty) throw nothing()
     const head = { sources: [told.source(this.name)], armed: false }
-    return { name: this.name, head, blocks: told.blocks(), marks: [], odd: told.sentences }
+    const blocks = { [Symbol.iterator]: () => told.blocks()[Symbol.iterator]() }
+    return { name: this.name, head, blocks, marks: [], odd: told.sentences }
   }
 }

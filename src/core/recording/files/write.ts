@@ -10,6 +10,8 @@ import type { Passage } from './passages'
 export interface RecordingWriter {
   readonly begin: () => string
   readonly passages: (passages: Iterable<Passage>) => string
+  /** The last ones, with when it ends. */
+  readonly end: (at: Micros) => string
 }
 
 const seconds = (at: Micros): number => Math.round(at) / 1e6
@@ -39,6 +41,7 @@ const jsonLines = (name: string, head: RecordingHead): RecordingWriter => {
   return {
     begin: () => lines([{ clavik: 'recording', version: 1, name, ...head }]),
     passages: (passages) => lines([...passages].map(line)),
+    end: (at) => lines([{ t: seconds(at), end: true }]),
   }
 }
 
@@ -61,6 +64,7 @@ const changes = (_: string, head: RecordingHead): RecordingWriter => {
       }
       return csv(rows)
     },
+    end: () => '',
   }
 }
 
@@ -80,6 +84,7 @@ const columns = (_: string, head: RecordingHead): RecordingWriter => {
       }
       return csv(rows)
     },
+    end: () => '',
   }
 }
 
