@@ -8,6 +8,7 @@ import { benchFeed } from './feed'
 import { benchFirmware } from './firmware'
 import { benchMemory } from './memory'
 import { benchPanel } from './panel'
+import { benchRecording } from './recording'
 import { benchScope } from './scope'
 import { benchSoak } from './soak'
 import { benchStore } from './store'
@@ -22,6 +23,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   store: benchStore,
   assignment: benchAssignment,
   panel: benchPanel,
+  recording: benchRecording,
   scope: benchScope,
   contact: benchContactToLamp,
   connections: benchConnections,

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { connect, createServer, type Socket } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -122,6 +122,16 @@ export class App {
 
   signal(name: Name, signal: NodeJS.Signals): void {
     process.kill(this.pid(name), signal)
+  }
+
+  /** The same, to all that it has begun as well. */
+  signalAll(name: Name, signal: NodeJS.Signals): void {
+    const pid = this.pid(name)
+    for (const id of readdirSync('/proc').filter((f) => /^\d+$/.test(f))) {
+      const stat = existsSync(`/proc/${id}/stat`) ? readFileSync(`/proc/${id}/stat`, 'utf8') : ''
+      if (Number(stat.split(') ').at(-1)?.split(' ')[1]) === pid) process.kill(Number(id), signal)
+    }
+    process.kill(pid, signal)
   }
 
   async health(): Promise<{ status: number; body: Record<string, unknown> }> {

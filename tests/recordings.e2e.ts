@@ -77,7 +77,7 @@ describe('a session', () => {
   it('is played without the simulator: the panel repeats it, hands and all', async () => {
     await bench.openConnections()
     await bench.click('input[aria-label="Simulated craft on"]')
-    await until('the craft is away', async () => (await app.health()).body.ok !== true)
+    await bench.sees('No simulator', 'header')
     await bench.leaveForm()
     await bench.turnTo('m', '/mirror')
     await until('the lamp is out', async () => (await bench.lamp('main-left')).shows === 'out')
@@ -168,7 +168,7 @@ describe('a session', () => {
 describe('an example', () => {
   it('is played after an edit, and names what the panel shows differently', async () => {
     await toRecordings()
-    await button('Keep Wheels down as an example')
+    await button('Keep as example: Wheels down')
     await until('nothing differs', async () =>
       (await line('Wheels down')).includes('shows and tells what it did'),
     )
@@ -180,7 +180,9 @@ describe('an example', () => {
     await bench.page.waitForSelector('[data-expression]')
     const label = await bench.page.$eval('[data-expression]', (e) => e.getAttribute('data-expression') ?? '')
     await bench.typeExpression(label, 'input > 0 ? on : off ')
+    await bench.page.keyboard.press('Enter')
     await bench.leaveForm()
+    await until('the path says so', async () => (await bench.station('shaping')).includes('input > 0'))
     await toRecordings()
     await until('what differs is listed', async () => (await line('Wheels down')).includes('1 thing differs'))
     expect(await line('Wheels down')).toMatch(/Main left\s+0:\d\d\.\d\s+[\d.]+ s\s+blink 2 Hz\s+lit/)
@@ -271,9 +273,9 @@ describe('a file', () => {
 describe('with the database away', () => {
   it('what is recorded waits, which is said, and is kept once it is back', async () => {
     await record('Without a database')
-    app.signal('postgres', 'SIGSTOP')
+    app.signalAll('postgres', 'SIGSTOP')
     await until('that is said', async () => (await bar('Recording')).includes('The database is away'), 40_000)
-    app.signal('postgres', 'SIGCONT')
+    app.signalAll('postgres', 'SIGCONT')
     await until(
       'nothing waits',
       async () => !(await bar('Recording')).includes('The database is away'),

@@ -6,13 +6,13 @@ export type Connection = pg.PoolClient
 /** bigint revisions stay far below 2^53. */
 pg.types.setTypeParser(pg.types.builtins.INT8, Number)
 
-/** A pool of connections to the rig's own PostgreSQL. It never throws by itself when the server goes away. */
-export const openDatabase = (url: string): Database => {
+/** A pool of connections to the rig's own PostgreSQL, in which nothing may take longer than `mostMs`. It never throws by itself when the server goes away. */
+export const openDatabase = (url: string, mostMs = 10_000): Database => {
   const pool = new pg.Pool({
     connectionString: url,
     max: 6,
     connectionTimeoutMillis: 1500,
-    query_timeout: 10000,
+    query_timeout: mostMs,
   })
   pool.on('error', () => {})
   return pool

@@ -16,7 +16,10 @@ import type { AskedOfShelf, SaidByShelf } from './shelf-thread'
  * Runs beside the hub: blocks are encoded, compressed, written and read here, so that nothing of that is felt by a contact.
  */
 
-const db = openDatabase(String(workerData))
+/** A block takes a hundredth of that; what takes longer is tried again, and said. */
+const MOST_MS = 4000
+
+const db = openDatabase(String(workerData), MOST_MS)
 const say = (said: SaidByShelf) => parentPort?.postMessage(said)
 
 const DISK_FULL = '53100'

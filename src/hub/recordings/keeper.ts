@@ -1,6 +1,7 @@
 import { deflateRawSync } from 'node:zlib'
 import { type Block, encodeBlock } from '../../core/recording/block'
 import type { RecordedMark } from '../../core/recording/moment'
+import type { Micros } from '../../core/units-of-measure'
 import type { KeptBlock } from '../../store/recording-store'
 import type { ShelfState } from './shelf'
 
@@ -8,9 +9,19 @@ import type { ShelfState } from './shelf'
 const MOST_WAITING_BYTES = 64 * 1024 * 1024
 const RETRY_MS = 1000
 
-/** What nothing shows, and changes more often than this, is kept so often. */
-const THIN_HZ = 5
-const THIN_US = 200_000
+/** What nothing shows, and changes more often, is kept once in so long: five times a second, or less often where there is much of it. */
+const THIN_US: Micros = 200_000
+const THINNEST_US: Micros = 2_000_000
+/** So much a recording may take in a second: 220 MB in an hour. */
+const BUDGET_BYTES_PER_S = 60_000
+
+/** How often things are kept from here on, after a block that came to so many bytes. */
+const nextSpan = (span: Micros, bytes: number, length: Micros): Micros => {
+  const share = bytes / Math.max(1, length / 1e6) / BUDGET_BYTES_PER_S
+  // Somewhat more than it takes, and back slowly.
+  const wanted = share > 1 ? span * share * 1.1 : share < 0.5 ? span * 0.8 : span
+  return Math.min(THINNEST_US, Math.max(THIN_US, wanted))
+}
 
 /** Where things are written; what it throws is told by `why`. */
 export interface Written {
@@ -32,6 +43,8 @@ export class Keeper {
   private waitingBytes = 0
   private problem: string | null = null
   private running = false
+  /** By recording, how often what nothing shows is kept. */
+  private readonly spans = new Map<string, Micros>()
   /** Recordings of which nothing more is taken, and why. */
   private readonly lost = new Map<string, string>()
   private readonly idle: (() => void)[] = []
@@ -49,12 +62,15 @@ export class Keeper {
       this.lose(id, `${this.problem ?? 'it cannot be written'}, and no more of it can wait here`)
       return
     }
-    const thinning = { isExact: (v: number) => exact[v] === 1, span: THIN_US, mostHz: THIN_HZ }
+    const span = this.spans.get(id) ?? THIN_US
+    const thinning = { isExact: (v: number) => exact[v] === 1, span, mostHz: 1e6 / span }
     const bytes = deflateRawSync(encodeBlock(block, thinning))
+    this.spans.set(id, nextSpan(span, bytes.length, block.until - block.from))
     this.put({ id, do: 'block', block: { n, from: block.from, until: block.until, bytes, marks } })
   }
 
   end(id: string, why: string | null, armed: boolean): void {
+    this.spans.delete(id)
     this.put({ id, do: 'end', why: this.lost.get(id) ?? why, armed })
   }
 

@@ -183,7 +183,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
           <button
             type="button"
             className="btn"
-            aria-label={`Keep ${r.name} as an example`}
+            aria-label={`Keep as example: ${r.name}`}
             disabled={goingOn || r.rigId !== rigId}
             title="What the panel shows with it now is what it is to show from now on; whatever differs after an edit is listed"
             onClick={() => void askRecordings({ do: 'keep', id: r.id })}
@@ -194,7 +194,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
           <button
             type="button"
             className="btn"
-            aria-label={`${r.name} is an example no longer`}
+            aria-label={`No example: ${r.name}`}
             onClick={() => void askRecordings({ do: 'release', id: r.id })}
           >
             No example
