@@ -1,4 +1,7 @@
-import type { Page } from 'puppeteer-core'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type App, type CraftSide, pause, until } from './app'
 import type { Bench } from './browser'
@@ -273,5 +276,73 @@ describe('the chart', () => {
     expect(lines[0]).toBe('time,ap.heading.target,sim.time')
     expect(lines.length).toBeGreaterThan(20)
     expect(lines.at(-1)).toMatch(/^\d{4}-\d\d-\d\dT.*Z,250,\d+(\.\d+)?$/)
+  })
+})
+
+describe('words of one’s own', () => {
+  const field = async (label: string, words: string): Promise<void> => {
+    await bench.page.evaluate((l) => {
+      const labels = [...document.querySelectorAll<HTMLElement>('form label')]
+      labels
+        .find((e) => e.innerText.startsWith(l))
+        ?.querySelector('input')
+        ?.focus()
+    }, label)
+    await bench.page.keyboard.down('Control')
+    await bench.page.keyboard.press('a')
+    await bench.page.keyboard.up('Control')
+    await bench.page.keyboard.type(words)
+  }
+
+  it('are said of what nobody describes, found by search, and kept for the craft', async () => {
+    await radio('Table')
+    await search('deck.k7')
+    await bench.click('[data-name="deck.k7"]')
+    await bench.clickWords('Say what it is …')
+    await field('Called', 'Wiper switch')
+    await field('Unit', 'wibbles')
+    await bench.sees('“wibbles” is not known')
+    await field('Unit', '%')
+    await field('It is', 'Where the wipers stand')
+    expect(await bench.breaches()).toEqual([])
+    await bench.page.keyboard.press('Enter')
+    await until('it is shown', async () => (await chosen()).includes('Where the wipers stand'))
+    await search('wiper switch')
+    await until('it is found', async () => (await names()).includes('deck.k7'))
+    expect(await row('deck.k7')).toContain('Wiper switch')
+    // Still there in another tab, and after the hub was begun anew.
+    app.signal('hub', 'SIGKILL')
+    await until('all is up again', async () => (await app.health()).body.ok === true, 40_000)
+    await bench.page.reload()
+    await bench.page.waitForSelector('input[type="search"]')
+    await search('wiper switch')
+    await until('it is found', async () => (await names()).includes('deck.k7'))
+  })
+
+  it('are shared as a file, and what others know is taken from theirs', async () => {
+    const saved = await bench.page.evaluate(async () => {
+      const link = document.querySelector<HTMLAnchorElement>('a[href^="/api/words/file"]')
+      return (await fetch(link?.href ?? '')).text()
+    })
+    expect(saved).toContain('deck.k7,Wiper switch,%,Where the wipers stand')
+    const folder = mkdtempSync(join(tmpdir(), 'clavik-words-'))
+    const path = join(folder, 'Theirs.csv')
+    writeFileSync(
+      path,
+      'Variable;Units;Comment\ndeck.k7;;Theirs\nice.wing.thickness;mm;Ice on the wing\n;ft;nobody\n',
+    )
+    const input = (await bench.page.$(
+      'input[aria-label="Words for Skerry 12 from a file"]',
+    )) as ElementHandle<HTMLInputElement>
+    await input.uploadFile(path)
+    await bench.sees('What “Theirs.csv” says of 2 names of Skerry 12 is kept.')
+    await bench.sees('No name that can be taken stands in line 4')
+    rmSync(folder, { recursive: true })
+    await search('ice on the wing')
+    await until('what this craft does not tell is shown', async () =>
+      (await names()).includes('ice.wing.thickness'),
+    )
+    await bench.click('[data-name="ice.wing.thickness"]')
+    expect(await chosen()).toContain('absent on this craft')
   })
 })

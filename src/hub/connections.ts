@@ -1,4 +1,5 @@
 import { addressOf, connectionKind } from '../core/connections/connections'
+import { withWords } from '../core/rig/own-words'
 import { connectionsOf, type Rig } from '../core/rig/rig'
 import type { ConnectionRow } from '../core/rig/rows'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
@@ -7,6 +8,7 @@ import { BoardClient } from './board-client'
 import type { BoardEvents } from './board-talk'
 import type { LineMaker } from './lines/line'
 import { type LineSurroundings, lineOf } from './lines/line-of'
+import type { Memory } from './memory'
 import { SimulatorClient, type SimulatorEvents } from './simulator-client'
 
 /** Whoever speaks for one connection. */
@@ -138,14 +140,16 @@ export class Connections {
     for (const client of this.clients()) if (client.carries === 'source') yield client
   }
 
-  /** The sources that the rig has, on or off, with what each told last; what is remembered of that is brought up to date. */
-  sources(catalogues: Record<string, SimulatorCatalogue>): Source[] {
+  /** The sources that the rig has, on or off, with what each told last and the builder says of it; what is remembered of that is brought up to date. */
+  sources({ catalogues, words }: Pick<Memory, 'catalogues' | 'words'>): Source[] {
     for (const { connection, catalogue } of this.simulators())
       if (catalogue && !isSame(catalogue, catalogues[connection])) catalogues[connection] = catalogue
     return this.rows.flatMap(({ id, name, on, settings }): Source[] => {
       if (connectionKind(settings.kind).carries !== 'source') return []
       const prefix = 'prefix' in settings ? settings.prefix : ''
-      return [{ id, name, on, prefix, catalogue: catalogues[id] ?? null }]
+      const told = catalogues[id]
+      const catalogue = told ? withWords(told, words[told.craft]) : null
+      return [{ id, name, on, prefix, catalogue }]
     })
   }
 

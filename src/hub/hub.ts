@@ -5,8 +5,9 @@ import { wantedConfiguration } from '../core/harness/configuration'
 import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { FromHub, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
+import type { OwnWords } from '../core/rig/own-words'
 import { emptyRig, type Rig } from '../core/rig/rig'
-import type { Source } from '../core/rig/sources'
+import { joined, type Source } from '../core/rig/sources'
 import type { Millis } from '../core/units-of-measure'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
@@ -67,6 +68,13 @@ const withPlayed = (played: readonly Source[], own: readonly Source[]): readonly
   ...played,
   ...own.filter((o) => !played.some((p) => p.id === o.id)),
 ]
+
+/** Whether these tell the same names at the same places. */
+const sameNames = (a: readonly Source[], b: readonly Source[]): boolean => {
+  const names = (sources: readonly Source[]) =>
+    joined(sources).catalogue.variables.map((v) => v.name + v.type)
+  return JSON.stringify(names(a)) === JSON.stringify(names(b))
+}
 
 /** A check that comes so late was kept from running, with all that it would have noticed. */
 const LATE_MS = 500
@@ -246,12 +254,12 @@ export class Hub {
 
   /** The sources as they are now: the engine and every page learn where the names of each are. */
   private takeSources(): void {
-    const own = this.connections.sources(this.file.memory.catalogues)
+    const own = this.connections.sources(this.file.memory)
     // What is played stands before what the rig has, and in place of what it was recorded from.
     const played = this.recordings.played
     const sources = played ? withPlayed(played, own) : own
     if (sameSources(sources, this.sources)) return
-    this.recordings.stop('the sources tell other things now')
+    if (!sameNames(sources, this.sources)) this.recordings.stop('the sources tell other names now')
     this.sources = sources
     this.step({ is: 'sources', sources })
     this.scope.describe(now())
@@ -268,6 +276,21 @@ export class Hub {
       if (client.up) this.awaited.add(source)
       this.subscribe(source)
     }
+  }
+
+  /** The builder says something else of the names of some craft. */
+  takeWords(words: OwnWords): void {
+    const { memory } = this.file
+    // What is said of a craft as before is the same, so that nothing is compiled anew for the words of another.
+    memory.words = Object.fromEntries(
+      Object.entries(words).map(([craft, said]) => {
+        const before = memory.words[craft]
+        return [craft, before && JSON.stringify(before) === JSON.stringify(said) ? before : said]
+      }),
+    )
+    this.file.keep()
+    this.takeSources()
+    for (const { id } of this.engine.variables.places) this.subscribe(id)
   }
 
   private catalogueMessage(): FromHub {

@@ -36,6 +36,7 @@ const follower = new RigFollower(given.databaseUrl, {
     hub.database = up ? 'up' : 'down'
   },
   recordings: () => hub.recordingsChanged(),
+  words: (words) => hub.takeWords(words),
 })
 const server = serveLive(hub, given.livePort, given.secret)
 server.on('error', (error) => {

@@ -30,7 +30,14 @@ describe('the hub’s small file', () => {
   it('brings everything back as it was', () => {
     const dir = newDir()
     const first = new MemoryFile(dir)
-    expect(first.memory).toEqual({ armed: true, proven: {}, rig: null, catalogues: {}, identities: {} })
+    expect(first.memory).toEqual({
+      armed: true,
+      proven: {},
+      rig: null,
+      catalogues: {},
+      identities: {},
+      words: {},
+    })
     first.memory.armed = false
     first.memory.proven['lever-1'] = 'basis'
     first.memory.rig = { id: 'rig', rig, revision: 7, setAside: ['A row.'] }

@@ -1,6 +1,7 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { open, rename } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { OwnWords } from '../core/rig/own-words'
 import { type Rig, rigOf } from '../core/rig/rig'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 
@@ -14,15 +15,24 @@ export interface Memory {
   catalogues: Record<string, SimulatorCatalogue>
   /** The identity of the board that last answered on each connection. */
   identities: Record<string, string>
+  /** What the builder says of the names of each craft. */
+  words: OwnWords
 }
 
-const fresh = (): Memory => ({ armed: true, proven: {}, rig: null, catalogues: {}, identities: {} })
+const fresh = (): Memory => ({
+  armed: true,
+  proven: {},
+  rig: null,
+  catalogues: {},
+  identities: {},
+  words: {},
+})
 
 /** A slice of writing takes no longer than this: a contact that comes meanwhile waits no longer. */
 const SLICE_MS = 1
 
 /** The memory as pieces of JSON, a row or a variable at a time. */
-function* pieces({ armed, proven, rig, catalogues, identities }: Memory): Generator<string> {
+function* pieces({ armed, proven, rig, catalogues, identities, words }: Memory): Generator<string> {
   yield `{"armed":${armed},"proven":`
   yield* entries(proven)
   if (rig) {
@@ -36,7 +46,14 @@ function* pieces({ armed, proven, rig, catalogues, identities }: Memory): Genera
     }
     yield '}}'
   } else yield ',"rig":null'
-  yield `,"identities":${JSON.stringify(identities)},"catalogues":{`
+  yield `,"identities":${JSON.stringify(identities)},"words":{`
+  let firstCraft = true
+  for (const [craft, said] of Object.entries(words)) {
+    yield `${firstCraft ? '' : ','}${JSON.stringify(craft)}:`
+    firstCraft = false
+    yield* list(said)
+  }
+  yield '},"catalogues":{'
   let first = true
   for (const [id, { craft, variables, events }] of Object.entries(catalogues)) {
     yield `${first ? '' : ','}${JSON.stringify(id)}:{"craft":${JSON.stringify(craft)},"variables":`

@@ -1,8 +1,10 @@
 import pg from 'pg'
+import type { OwnWords } from '../core/rig/own-words'
 import { type Database, openDatabase } from '../store/database'
 import { EDITS, editsSince, type HistoryEntry } from '../store/edit-store'
 import { RECORDINGS } from '../store/recording-store'
 import { type LoadedRig, loadRig, openRigId } from '../store/rig-store'
+import { loadWords, WORDS } from '../store/word-store'
 
 export interface RigEvents {
   readonly whole: (loaded: LoadedRig) => void
@@ -10,6 +12,8 @@ export interface RigEvents {
   readonly database: (up: boolean) => void
   /** Recordings were added, changed or deleted. */
   readonly recordings: () => void
+  /** What the builder says of the names of each craft. */
+  readonly words: (words: OwnWords) => void
 }
 
 const RETRY_MS = 700
@@ -55,6 +59,7 @@ export class RigFollower {
     client.on('end', () => this.gone(client))
     client.on('notification', ({ channel }) => {
       if (channel === RECORDINGS) this.events.recordings()
+      else if (channel === WORDS) this.followWords()
       else this.follow()
     })
     try {
@@ -62,7 +67,9 @@ export class RigFollower {
       this.listener = client
       await client.query(`LISTEN ${EDITS}`)
       await client.query(`LISTEN ${RECORDINGS}`)
+      await client.query(`LISTEN ${WORDS}`)
       await this.catchUp()
+      this.followWords()
       this.up = true
       this.events.database(true)
       this.ask(client)
@@ -107,6 +114,13 @@ export class RigFollower {
       this.events.database(false)
     }
     if (!this.ended) setTimeout(() => void this.connect(), RETRY_MS)
+  }
+
+  /** What the builder says of names, all of it: there is little. */
+  private followWords(): void {
+    loadWords(this.db).then(this.events.words, (error: Error) => {
+      process.stderr.write(`hub: cannot read what is said of names: ${error.message}\n`)
+    })
   }
 
   /** Announcements are taken one after the other. */

@@ -194,7 +194,9 @@ export class SimulatorClient {
   }
 
   /** Asks for just these variables, if that differs from what was asked. */
-  subscribe(indexes: number[] | 'all', anew: boolean): void {
+  subscribe(asked: number[] | 'all', anew: boolean): void {
+    // Beyond what it tells are names that only the builder knows.
+    const indexes = asked === 'all' ? asked : asked.filter((i) => i < this.told)
     const same = JSON.stringify(indexes) === JSON.stringify(this.wanted)
     if (same && !anew) return
     this.wanted = indexes
@@ -223,6 +225,10 @@ export class SimulatorClient {
   }
 
   set(request: number, variable: number, value: number | string): void {
+    if (variable >= this.told) {
+      this.events.answer(request, 'this craft does not have it')
+      return
+    }
     this.time(request)
     // Written out: the way from a contact to the simulator is the one that has to be quick.
     this.line.send(`{"say":"set","id":${request},"i":${variable},"v":${JSON.stringify(value)}}\n`)

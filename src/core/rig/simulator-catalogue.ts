@@ -11,12 +11,15 @@ export const variableInfo = z.object({
   choices: z.array(z.string()).optional(),
   description: z.string(),
   group: z.string(),
+  /** How the builder calls it. */
+  called: z.string().optional(),
 })
 
 export const eventInfo = z.object({
   name: z.string().min(1),
   description: z.string(),
   group: z.string(),
+  called: z.string().optional(),
   /** What value goes with the event; null for none. */
   value: z.object({ type: z.enum(['number', 'boolean', 'text']), unit: z.string().nullable() }).nullable(),
 })

@@ -42,10 +42,12 @@ export interface ScopeRows {
 export const infoOf = (c: SimulatorCatalogue, row: number): VariableInfo | EventInfo | undefined =>
   row < c.variables.length ? c.variables[row] : c.events[row - c.variables.length]
 
-/** Name, unit, description and group of each row in small letters: made once for a catalogue, searched at each keystroke. */
+/** Names, unit, description and group of each row in small letters: made once for a catalogue, searched at each keystroke. */
 export const searchTexts = ({ variables, events }: SimulatorCatalogue): string[] => [
-  ...variables.map((v) => `${v.name}\n${v.unit ?? ''}\n${v.description}\n${v.group}`.toLowerCase()),
-  ...events.map((e) => `${e.name}\nevent\n${e.description}\n${e.group}`.toLowerCase()),
+  ...variables.map((v) =>
+    `${v.name}\n${v.unit ?? ''}\n${v.description}\n${v.group}\n${v.called ?? ''}`.toLowerCase(),
+  ),
+  ...events.map((e) => `${e.name}\nevent\n${e.description}\n${e.group}\n${e.called ?? ''}`.toLowerCase()),
 ]
 
 const fits = (rows: ScopeRows, only: ScopeKind, row: number): boolean => {

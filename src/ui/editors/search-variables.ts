@@ -9,7 +9,7 @@ export { wordsOf }
 
 const textOf = (f: Found): string => {
   const unit = f.is === 'variable' ? (f.info.unit ?? '') : 'event'
-  return `${f.info.name} ${f.info.description} ${f.info.group} ${unit}`.toLowerCase()
+  return `${f.info.name} ${f.info.called ?? ''} ${f.info.description} ${f.info.group} ${unit}`.toLowerCase()
 }
 
 /** How well a name fits: starting with the first word is best, containing it next, description last. */

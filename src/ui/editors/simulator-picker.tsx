@@ -177,7 +177,10 @@ const FoundRow = (p: {
           {p.current && <span className="cap ml-2">now</span>}
         </div>
         <div className="truncate text-[11px] leading-[15px] text-ink2">
-          <Matched text={info.description || 'not described'} words={p.words} />
+          <Matched
+            text={[info.called, info.description || 'not described'].filter(Boolean).join(': ')}
+            words={p.words}
+          />
           <span className="text-ink3"> · {info.group}</span>
         </div>
       </div>

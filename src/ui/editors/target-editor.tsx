@@ -11,8 +11,8 @@ import {
   retarget,
   targetOf,
 } from '@/core/rig/binding'
-import { addRow } from '@/core/rig/edit'
-import { bindingsOf } from '@/core/rig/rig'
+import { addRow, type Diff } from '@/core/rig/edit'
+import { bindingsOf, type Rig } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
 import { suited } from '@/core/rig/suited'
 import { edit } from '../live/edits'
@@ -74,12 +74,19 @@ export const TargetEditor = ({
 }
 
 /** A further binding of a part, after those it has. */
-export const addBinding = (part: PartRow, sentence: string, settings: BindingSettings): void => {
-  const { rig } = useStore.getState()
-  const position = Math.max(0, ...bindingsOf(rig, part.id).map((b) => b.position)) + 1
-  const row: BindingRow = { id: crypto.randomUUID(), partId: part.id, position, on: true, settings }
-  edit(sentence, [addRow('binding', row)])
-}
+export const addBinding = (part: PartRow, sentence: string, settings: BindingSettings): void =>
+  edit(sentence, newBindings(useStore.getState().rig, [{ part, settings }]))
+
+/** Further bindings, each behind those that its part has. */
+export const newBindings = (
+  rig: Rig,
+  wanted: readonly { readonly part: PartRow; readonly settings: BindingSettings }[],
+): Diff =>
+  wanted.map(({ part, settings }, i) => {
+    const before = wanted.slice(0, i).filter((w) => w.part.id === part.id).length
+    const position = Math.max(0, ...bindingsOf(rig, part.id).map((b) => b.position)) + 1 + before
+    return addRow('binding', { id: crypto.randomUUID(), partId: part.id, position, on: true, settings })
+  })
 
 const firstTarget = (settings: BindingSettings | null): number => {
   if (settings?.kind !== 'control') return 0

@@ -59,6 +59,11 @@ export const askRecordings = async (asked: RecordingAsked): Promise<boolean> => 
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(asked),
   })
+  // It is compared with something else now.
+  useRecordings.setState((s) => {
+    const { [asked.id]: _, ...compared } = s.compared
+    return { compared }
+  })
   await listRecordings()
   return answer !== null
 }

@@ -1,5 +1,6 @@
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { HuntGuess } from '@/core/live/feed'
+import { companionName, companionsOf } from '@/core/scope/companions'
 import { formatValue } from '@/core/signal/format'
 import { sayToHub, select } from '../live/connection'
 import { notify, useStore } from '../live/store'
@@ -82,6 +83,10 @@ export const Hunt = () => {
   useEffect(() => {
     if (name !== undefined) useScope.setState({ chosen: name })
   }, [name])
+  const companions = useMemo(
+    () => (part ? companionsOf(rig, part).map((c) => companionName(part, c)) : []),
+    [rig, part],
+  )
   const make = () => {
     const info = catalogue.variables[guess?.row ?? -1]
     if (!guess || !info) return
@@ -89,12 +94,14 @@ export const Hunt = () => {
       notify('Touch a control on the panel first, or choose one: a path begins at a part.')
       return
     }
-    const problem = makePath(rig, part, info, usedValues(positions, guess, useHunt.getState().values))
-    if (problem !== null) {
-      notify(`No path was made: ${problem}.`)
+    const used = usedValues(positions, guess, useHunt.getState().values)
+    const made = makePath(rig, part, info, used, guess.levels)
+    if ('problem' in made) {
+      notify(`No path was made: ${made.problem}.`)
       return
     }
-    notify(`${part.name} now sets ${info.name}.`, 'plain')
+    const shown = made.also.length > 0 ? `, and ${made.also.join(' and ')} shows it` : ''
+    notify(`${part.name} now sets ${info.name}${shown}.`, 'plain')
     select(part.id)
   }
   const keyDown = (e: KeyboardEvent) => {
@@ -216,6 +223,9 @@ export const Hunt = () => {
           >
             Next guess <span className="key">↓</span>
           </button>
+          {companions.length > 0 && (
+            <span className="truncate text-[12px] text-ink2">{`with ${companions.join(', ')} to show it`}</span>
+          )}
           {positions.length > 0 && aspect?.kind === 'positions' && !aspect.momentary && (
             <Values positions={positions} guess={guess} />
           )}

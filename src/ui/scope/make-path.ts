@@ -5,8 +5,10 @@ import { aspectFor } from '@/core/rig/binding'
 import { type Rig, rowsOf } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
 import type { VariableInfo } from '@/core/rig/simulator-catalogue'
+import { companionBinding, companionName, companionsOf } from '@/core/scope/companions'
 import { huntBinding } from '@/core/scope/hunt-binding'
-import { addBinding } from '../editors/target-editor'
+import { newBindings } from '../editors/target-editor'
+import { edit } from '../live/edits'
 
 /** The control of a part that a hunt binds: its first. */
 export const huntedAspect = (part: PartRow | undefined): Aspect | null =>
@@ -21,19 +23,24 @@ const boundAlready = (rig: Rig, part: PartRow, aspect: Aspect): BindingRow[] =>
       aspectFor(partKind(part.kind)?.aspects ?? [], b.settings)?.id === aspect.id,
   )
 
-/** Binds a part to what was found; what stands in the way is said, else null. */
+/** What came of binding a part: the names of those that show the same now as well, or what stands in the way. */
+export type MadePath = { readonly also: readonly string[] } | { readonly problem: string }
+
+/** Binds a part to what was found, and what shows the same thing on its panel along with it, in one edit. */
 export const makePath = (
   rig: Rig,
   part: PartRow,
   info: VariableInfo,
   values: Readonly<Record<string, number>> | null,
-): string | null => {
+  levels: readonly number[],
+): MadePath => {
   const aspect = huntedAspect(part)
-  if (!aspect) return `${part.name} is no control`
-  if (info.type === 'text') return `${info.name} is a text, which no position stands for`
-  if (!info.writable) return `the simulator lets nobody write ${info.name}`
+  if (!aspect) return { problem: `${part.name} is no control` }
+  if (info.type === 'text') return { problem: `${info.name} is a text, which no position stands for` }
+  if (!info.writable) return { problem: `the simulator lets nobody write ${info.name}` }
   const settings = huntBinding(aspect, info, values)
-  if (!settings) return 'fewer levels were seen than it has positions: go through all of them once'
+  if (!settings)
+    return { problem: 'fewer levels were seen than it has positions: go through all of them once' }
   const old = boundAlready(rig, part, aspect)
   if (
     old.some(
@@ -42,7 +49,17 @@ export const makePath = (
         b.settings.actions.some((a) => 'variable' in a && a.variable === info.name),
     )
   )
-    return `${part.name} is bound to ${info.name} already`
-  addBinding(part, `Bound ${part.name} to ${info.name}`, settings)
-  return null
+    return { problem: `${part.name} is bound to ${info.name} already` }
+  const along = companionsOf(rig, part).flatMap((companion) => {
+    const shown = companionBinding(rig, companion, info, levels)
+    return shown ? [{ part: companion.part, settings: shown, called: companionName(part, companion) }] : []
+  })
+  const also = along.map((c) => c.called)
+  edit(
+    [`Bound ${part.name} to ${info.name}`, ...(also.length > 0 ? [`shown on ${also.join(', ')}`] : [])].join(
+      ', ',
+    ),
+    newBindings(rig, [{ part, settings }, ...along]),
+  )
+  return { also }
 }

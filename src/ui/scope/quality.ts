@@ -9,6 +9,7 @@ export interface Quality {
 }
 
 const live: Quality = { shape: 'ok', words: 'live' }
+const played: Quality = { shape: 'ok', words: 'played from a recording' }
 const absent: Quality = { shape: 'none', words: 'absent on this craft, or not told' }
 
 /** The source that tells a row: variables first, then events. */
@@ -26,7 +27,10 @@ export const qualityOf = (
   status: Status | null,
   value: number | string | null,
   isEvent: boolean,
+  /** A recording is played in place of the sources. */
+  isPlayed: boolean,
 ): Quality => {
+  if (isPlayed && !isEvent) return value === null ? absent : played
   const connection = status?.connections.find((c) => c.id === place?.id)
   const name = place?.name ?? 'its source'
   if (connection?.state !== 'up')

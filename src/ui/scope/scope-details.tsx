@@ -1,10 +1,14 @@
+import type { Rig } from '@/core/rig/rig'
 import type { EventInfo, VariableInfo } from '@/core/rig/simulator-catalogue'
+import type { SourcePlace } from '@/core/rig/sources'
 import { formatNumber, formatValue } from '@/core/signal/format'
 import { select } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
+import { useRecordings } from '../recordings/recordings-store'
 import { agoWords } from './ago'
+import { OwnWords } from './own-words'
 import { placeOf, qualityOf } from './quality'
 import { flipMute, flipPin, scopeLive, useScope } from './scope-store'
 import { TraceLine } from './trace-line'
@@ -48,12 +52,21 @@ const Answer = ({ name, info }: { name: string; info: VariableInfo | EventInfo }
   )
 }
 
+/** A name as its source tells it, without what the rig puts in front. */
+const toldName = (name: string, place: SourcePlace, connections: Rig['connection']): string => {
+  const settings = connections[place.id]?.settings
+  const fronts = [`${place.name}: `, settings && 'prefix' in settings ? settings.prefix : '']
+  return fronts.reduce((rest, front) => (rest.startsWith(front) ? rest.slice(front.length) : rest), name)
+}
+
 /** All that is known of one variable or event, and what can be done with it by hand. */
 export const ScopeDetails = ({ bound }: { bound: ReadonlyMap<string, readonly string[]> }) => {
   const name = useScope((s) => s.chosen)
   const index = useStore((s) => s.catalogue)
   const places = useStore((s) => s.sources)
   const status = useStore((s) => s.status)
+  const isPlayed = useRecordings((s) => s.replay !== null)
+  const connections = useStore((s) => s.rig.connection)
   const partRows = useStore((s) => s.rig.part)
   const pinned = useScope((s) => name !== null && s.pinned.includes(name))
   const muted = useScope((s) => name !== null && s.muted.includes(name))
@@ -73,7 +86,7 @@ export const ScopeDetails = ({ bound }: { bound: ReadonlyMap<string, readonly st
     )
   const place = placeOf(places, row, catalogue.variables.length)
   const value = live?.value ?? null
-  const quality = qualityOf(place, status, value, !isVariable(info))
+  const quality = qualityOf(place, status, value, !isVariable(info), isPlayed)
   const numbers = (live?.trace ?? []).filter((v) => v !== null)
   const parts = bound.get(name) ?? []
   return (
@@ -83,9 +96,15 @@ export const ScopeDetails = ({ bound }: { bound: ReadonlyMap<string, readonly st
         {info.group !== '' && ` · ${info.group}`}
       </p>
       <h3 className="mono my-0.5 text-[14px] font-bold break-words">{name}</h3>
+      {info.called && <p className="text-[14px] font-bold">{info.called}</p>}
       <p className={`mb-2 ${info.description === '' ? 'text-ink3' : ''}`}>
         {info.description || 'Not described by the simulator.'}
       </p>
+      {place && place.craft !== '' && !isPlayed && (
+        <div className="mb-2">
+          <OwnWords key={name} craft={place.craft} name={toldName(name, place, connections)} info={info} />
+        </div>
+      )}
       {isVariable(info) && (
         <p className="mono mb-1 truncate text-[20px] leading-7 text-live">{formatValue(value, info)}</p>
       )}

@@ -5,6 +5,7 @@ import { useKeyed } from '../live/keyed-values'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
 import { Matched } from '../primitives/matched'
+import { useRecordings } from '../recordings/recordings-store'
 import { agoWords } from './ago'
 import { placeOf, qualityOf } from './quality'
 import { flipPin, scopeLive, useScope } from './scope-store'
@@ -46,6 +47,7 @@ export const ScopeRow = memo(function ScopeRow({
   const catalogue = useStore((s) => s.catalogue.catalogue)
   const places = useStore((s) => s.sources)
   const status = useStore((s) => s.status)
+  const isPlayed = useRecordings((s) => s.replay !== null)
   const info = infoOf(catalogue, row)
   const name = info?.name ?? ''
   const chosen = useScope((s) => s.chosen === name)
@@ -57,6 +59,7 @@ export const ScopeRow = memo(function ScopeRow({
     status,
     live?.value ?? null,
     isEvent,
+    isPlayed,
   )
   const old = quality.shape !== 'ok'
   const fresh = live?.at != null && now - live.at < 1000
@@ -109,6 +112,11 @@ export const ScopeRow = memo(function ScopeRow({
         <span className="mono truncate text-[12.5px]">
           <Matched text={name} words={words} />
         </span>
+        {info.called && (
+          <span className="truncate text-[12.5px] font-bold">
+            <Matched text={info.called} words={words} />
+          </span>
+        )}
         {info.description === '' ? (
           <span className="cap shrink-0">not described</span>
         ) : (

@@ -8,6 +8,7 @@ import { Segments } from '../primitives/segments'
 import { RecordingsView } from '../recordings/recordings-view'
 import { Chart } from './chart'
 import { Hunt } from './hunt'
+import { WordsFile } from './own-words'
 import { ScopeDetails } from './scope-details'
 import { firstQuery, keep, useScope } from './scope-store'
 import { ScopeTable } from './scope-table'
@@ -60,6 +61,8 @@ export const Scope = () => {
     [variables, events],
   )
   const ask = (change: Partial<typeof query>) => useScope.setState({ query: { ...query, ...change } })
+  const sources = useStore((s) => s.sources)
+  const crafts = [...new Set(sources.map((s) => s.craft).filter((c) => c !== ''))]
   const total = variables.length + events.length
   return (
     <section aria-label="Scope" className="flex h-full flex-col">
@@ -155,6 +158,9 @@ export const Scope = () => {
             className="w-[256px] shrink-0 xl:w-[290px] overflow-y-auto border-l border-line"
           >
             <ScopeDetails bound={bound} />
+            {crafts.map((craft) => (
+              <WordsFile key={craft} craft={craft} />
+            ))}
           </aside>
         )}
       </div>
