@@ -171,7 +171,7 @@ export class Hub {
       step: (input, at) => this.step(input, Number.NaN, at),
       tell: (message) => this.tell(message),
       operated: (partId) => this.scope.operated(this.tabs, partId, now()),
-      marked: () => this.scope.marked(this.tabs, now()),
+      marked: (words) => this.scope.marked(this.tabs, words, now()),
       began: () => this.takeSources(),
       over: () => this.hearSourcesAgain(),
       wants: () => this.subscribe(),
@@ -375,6 +375,7 @@ export class Hub {
     this.recordings.note(input, at, told)
     const effects = this.engine.step(input, at, t)
     this.recordings.ordered(effects)
+    this.scope.ordered(this.tabs, effects)
     this.ahead = Math.max(this.ahead, at - t)
     this.carryOut(effects)
   }

@@ -239,6 +239,8 @@ export type FromHub =
       readonly restless: number
       readonly guesses: readonly HuntGuess[]
     }
+  /** Something that a chart shows as a line: a binding has ordered something, a moment was marked. */
+  | { readonly say: 'scope noted'; readonly words: string }
   /** What has moved within the time asked for. */
   | { readonly say: 'scope moved'; readonly names: readonly string[] }
   /** The recording that is made, and the one that is played in place of the sources. */

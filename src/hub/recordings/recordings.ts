@@ -28,7 +28,7 @@ export interface RecordingSurroundings {
   readonly step: (input: Input, at?: Millis) => void
   readonly tell: (message: FromHub) => void
   readonly operated: (partId: string) => void
-  readonly marked: () => void
+  readonly marked: (words: string) => void
   /** A replay begins: its sources are the sources. Or it is over, and the rig's own are again. */
   readonly began: () => void
   readonly over: () => void
@@ -125,6 +125,7 @@ export class Recordings {
         return null
       case 'record mark':
         this.mark(m.words, 'builder')
+        if (this.recording) this.around.marked(m.words)
         return null
       case 'replay open':
         return this.open(m.id)

@@ -23,7 +23,7 @@ export interface ReplaySurroundings {
   readonly step: (input: Input, at?: Millis) => void
   /** A part was operated, or a moment marked, in the recording. */
   readonly operated: (partId: string) => void
-  readonly marked: () => void
+  readonly marked: (words: string) => void
 }
 
 /** What can be changed of a replay; what is left out stays. */
@@ -243,7 +243,7 @@ export class Replay {
 
   private moment(m: Moment): void {
     const { around } = this
-    if (m.is === 'mark' && m.by === 'builder') around.marked()
+    if (m.is === 'mark' && m.by === 'builder') around.marked(m.words)
     // Whether it is armed is for the builder to say, now as ever.
     if (m.is === 'arm' || (!this.hands && m.is !== 'source' && m.is !== 'quiet')) {
       if (m.is === 'report') around.operated(m.partId)

@@ -1,9 +1,10 @@
 import type { Engine } from '../../core/engine/engine'
-import type { SimulatorValue } from '../../core/engine/input'
+import type { Effect, SimulatorValue } from '../../core/engine/input'
 import type { FromHub, ToHub } from '../../core/live/feed'
 import { findRows, type ScopeRows, searchTexts } from '../../core/scope/find'
 import { Movements, ROW_SAMPLES } from '../../core/scope/movements'
 import { typedEventValue, typedValue } from '../../core/scope/typed-value'
+import { formatNumber } from '../../core/signal/format'
 import type { Tab } from '../tab'
 import { type HuntMessage, Hunts } from './hunt'
 import type { ScopeTab } from './scope-tab'
@@ -17,6 +18,9 @@ const FIRST_REQUEST = 1_000_000_000
 
 /** Whether it is open is the hub's business. */
 type ScopeMessage = Extract<ToHub, { say: `scope ${string}` }>
+
+const valueWords = (value: number | string): string =>
+  typeof value === 'number' ? formatNumber(value) : value
 
 interface Waiting {
   readonly tab: Tab
@@ -112,8 +116,27 @@ export class Scope {
   }
 
   /** A moment was marked in the recording that is played. */
-  marked(tabs: Iterable<Tab>, now: number): void {
+  marked(tabs: Iterable<Tab>, words: string, now: number): void {
     if (this.watching) this.hunts.marked(tabs, now)
+    this.note(tabs, words)
+  }
+
+  /** A binding has ordered something. */
+  ordered(tabs: Iterable<Tab>, effects: readonly Effect[]): void {
+    if (!this.watching) return
+    const { catalogue } = this.engine.variables.index
+    for (const e of effects) {
+      if (e.is === 'set') this.note(tabs, `${catalogue.variables[e.variable]?.name} ${valueWords(e.value)}`)
+      else if (e.is === 'event')
+        this.note(
+          tabs,
+          [catalogue.events[e.event]?.name, ...(e.value === null ? [] : [valueWords(e.value)])].join(' '),
+        )
+    }
+  }
+
+  private note(tabs: Iterable<Tab>, words: string): void {
+    for (const tab of tabs) if (tab.scope && !tab.line.isFull()) tab.send({ say: 'scope noted', words })
   }
 
   hear(tab: Tab, m: ScopeMessage | HuntMessage, now: number): void {

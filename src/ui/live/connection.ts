@@ -166,6 +166,7 @@ const take = (m: FromHub): void => {
     case 'scope rows':
     case 'scope answered':
     case 'scope moved':
+    case 'scope noted':
       hearScope(m)
       break
     case 'recording':

@@ -75,6 +75,9 @@ export const hearScope = (m: Extract<FromHub, { say: `scope ${string}` }>): void
         answer: { name: m.name, value: m.value, problem: m.problem, sent: m.sent },
       })
       break
+    case 'scope noted':
+      charted.note(performance.now(), m.words)
+      break
     case 'scope moved':
       keep({ muted: [...new Set([...useScope.getState().muted, ...m.names])] })
       break
