@@ -27,6 +27,10 @@ const bar = (label: 'Recording' | 'Replay') => bench.text(`section[aria-label="$
 const line = (name: string) => bench.text(`li[aria-label="${name}"]`)
 const button = (label: string) => bench.click(`button[aria-label="${label}"]`)
 const radio = (words: string) => bench.clickWords(words, '[role="radio"]')
+/** Where the wheel lever is drawn. */
+const leverAt = () =>
+  bench.page.$eval('[data-part="wheel-lever"] [aria-valuetext]', (e) => e.getAttribute('aria-valuetext') ?? '')
+
 /** The clock of the replay, in seconds. */
 const clock = async (): Promise<number> => {
   const [, minutes, seconds] = /(\d+):(\d\d\.\d) of/.exec(await bar('Replay')) ?? []
@@ -100,6 +104,8 @@ describe('a session', () => {
       'it has come to its end',
       async () => (await bench.page.$('button[aria-label="Play"]')) !== null,
     )
+    // The lever is drawn where the recorded hand has put it, not where the real one stands.
+    await until('the lever is down', async () => (await leverAt()) === 'DN')
     // The lens itself shines: the board was told, and not only the page.
     await until('it shines', async () => (await bench.lamp('main-left')).lit)
   })

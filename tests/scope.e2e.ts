@@ -112,7 +112,7 @@ describe('the table', () => {
   it('mutes what moves by itself, and shows it again', async () => {
     await search('')
     await bench.sees('589 OF 589')
-    await bench.clickWords('Mute what moves')
+    await bench.clickWords('Mute movers')
     await bench.sees('MUTED', '[role="status"]')
     expect(await names()).not.toContain('sim.time')
     await radio('Muted')

@@ -3,6 +3,8 @@ import { deflateRawSync } from 'node:zlib'
 import { Engine } from '../src/core/engine/engine'
 import type { Effect, Input, SimulatorValue } from '../src/core/engine/input'
 import { wantedConfiguration } from '../src/core/harness/configuration'
+import { pinsOf } from '../src/core/harness/slot'
+import { isWired } from '../src/core/harness/wiring'
 import { encodeBlock } from '../src/core/recording/block'
 import type { BundledRecording } from '../src/core/recording/bundled'
 import type { RecordedMark } from '../src/core/recording/moment'
@@ -103,12 +105,22 @@ for (const boardId of Object.keys(rig.board))
   step({ is: 'board', boardId, up: true, loaded: wantedConfiguration(rig, boardId), boot: 1, bytesPerS: 0 })
 frame()
 step({ is: 'source', source: source.id, up: true })
+/** Where the stand-ins' contacts and wipers are before a hand is laid on them, by board and place. */
+const atFirst = new Map<string, number>()
+for (const { settings } of Object.values(rig.connection))
+  if (settings.kind === 'simulated board') {
+    for (const place of settings.closed) atFirst.set(`${settings.identity} ${place}`, 1)
+    for (const [place, level] of settings.wipers)
+      atFirst.set(`${settings.identity} ${place}`, Math.round(level * 1023))
+  }
 for (const unit of engine.units.values())
   for (const c of unit.controls) {
-    // As the stand-ins' contacts are before a hand is laid on them; the wheel lever is up.
     const place = placeOfControl(engine, unit.part.id, c.aspect.id)
-    const raw = unit.part.id === 'wheel-lever' ? 0b01 : 0
-    if (place) step({ is: 'found', ...place, value: raw })
+    if (!place || !isWired(c.wiring)) continue
+    const identity = rig.board[place.boardId]?.identity
+    const levels = pinsOf(c.wiring.slot).map((pin) => atFirst.get(`${identity} ${pin}`) ?? 0)
+    const value = c.aspect.kind === 'encoder' ? 0 : levels.reduce((sum, level, i) => sum + level * 2 ** i, 0)
+    step({ is: 'found', ...place, value })
   }
 step({ is: 'arm', armed: true })
 

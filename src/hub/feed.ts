@@ -34,11 +34,13 @@ export class Feed {
   constructor(
     private readonly engine: Engine,
     private readonly hands: HandClient,
+    /** Whether recorded hands operate the controls. */
+    played: () => boolean = () => false,
   ) {
     const { units } = engine
     this.drawn = new PartChannel('parts', (id) => {
       const unit = units.get(id)
-      return unit ? JSON.stringify(partLive(engine, hands, unit)) : null
+      return unit ? JSON.stringify(partLive(engine, hands, unit, played())) : null
     })
     this.said = new PartChannel('says', (id) => {
       const unit = units.get(id)

@@ -157,7 +157,7 @@ export class Hub {
     this.raw = new RawView(this.connections)
     this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
     this.proofs = new Proofs(file)
-    this.feed = new Feed(this.engine, this.hands)
+    this.feed = new Feed(this.engine, this.hands, () => this.recordings.hasHands)
     this.scope = new Scope(this.engine, {
       set: (request, variable, value) => this.setVariable(request, variable, value),
       event: (request, event, value) => this.sendEvent(request, event, value),

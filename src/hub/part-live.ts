@@ -37,12 +37,12 @@ const metered = (engine: Engine, hands: HandClient, indicator: IndicatorUnit): n
   return from.get(identityOf(engine, indicator))?.get(ownPlace(wiring.slot)) ?? null
 }
 
-/** What a part is doing now: as its board told it, and as a meter on its simulated pins has it. */
-export const partLive = (engine: Engine, hands: HandClient, unit: Unit): PartLive => {
+/** What a part is doing now: as its board told it, and as a meter on its simulated pins has it. Hands that are played are on no pins. */
+export const partLive = (engine: Engine, hands: HandClient, unit: Unit, played: boolean): PartLive => {
   const aspects: Record<string, AspectLive> = {}
   for (const control of unit.controls) {
     const told = control.aspect.kind === 'positions' ? control.position : standing(control)
-    aspects[control.aspect.id] = { told, metered: handOn(engine, hands, control) }
+    aspects[control.aspect.id] = { told, metered: played ? null : handOn(engine, hands, control) }
   }
   for (const indicator of unit.indicators) {
     const told = indicator.shown === -1 ? null : indicator.shown

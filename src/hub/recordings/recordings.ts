@@ -220,6 +220,8 @@ export class Recordings {
     }
     replay.change(m)
     if (had && !replay.hands) this.giveBackHands()
+    // Controls are drawn where they are told to be, or where the hands are.
+    if (had !== replay.hands) this.around.engine.changes.everything = true
     this.tell(true)
   }
 
@@ -231,6 +233,7 @@ export class Recordings {
     this.replay = null
     this.around.over()
     if (replay.hands) this.giveBackHands()
+    this.around.engine.changes.everything = true
     this.tell(true)
   }
 

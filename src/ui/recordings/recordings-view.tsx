@@ -151,7 +151,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
         <TextField
           label={`Name of ${r.name}`}
           value={r.name}
-          width={200}
+          width={250}
           objection={(t) => (t.trim() === '' ? 'a recording needs a name' : null)}
           take={(name) => void askRecordings({ do: 'rename', id: r.id, name: name.trim() })}
         />

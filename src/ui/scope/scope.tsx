@@ -1,4 +1,5 @@
 'use client'
+import { RotateCw } from 'lucide-react'
 import { useMemo } from 'react'
 import type { ScopeKind } from '@/core/scope/find'
 import { wordsOf } from '@/core/scope/words-of'
@@ -73,7 +74,7 @@ export const Scope = () => {
           <>
             <input
               type="search"
-              className="w-[176px]"
+              className="w-[136px]"
               aria-label="Search variables and events"
               placeholder="Name, unit, value …"
               value={query.search}
@@ -82,7 +83,7 @@ export const Scope = () => {
             <Segments label="Which ones" words={kindWords} is={query.only} choose={(only) => ask({ only })} />
             <select
               aria-label="Group"
-              className="h-[24px] max-w-[112px] py-0 text-[12px]"
+              className="h-[24px] max-w-[106px] py-0 text-[12px]"
               value={query.group ?? ''}
               onChange={(e) => ask({ group: e.target.value === '' ? null : e.target.value })}
             >
@@ -96,8 +97,14 @@ export const Scope = () => {
               {muted.length > 0 && ` · ${muted.length} muted`}
             </span>
             <div className="ml-auto flex gap-1.5">
-              <button type="button" className="btn" title="Search and sort anew" onClick={() => look(query)}>
-                Again
+              <button
+                type="button"
+                className="btn px-1.5"
+                aria-label="Search and sort anew"
+                title="Search and sort anew"
+                onClick={() => look(query)}
+              >
+                <RotateCw size={13} />
               </button>
               {muted.length > 0 && query.only === 'muted' ? (
                 <button type="button" className="btn" onClick={() => keep({ muted: [] })}>
@@ -110,7 +117,7 @@ export const Scope = () => {
                   title="Hides what has changed within five seconds, so that what you touch stands out"
                   onClick={() => sayToHub({ say: 'scope moved', ms: BY_ITSELF_MS })}
                 >
-                  Mute what moves
+                  Mute movers
                 </button>
               )}
               {query.only === 'pinned' && (
