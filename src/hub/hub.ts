@@ -7,7 +7,6 @@ import type { FromHub, Status, ToHub } from '../core/live/feed'
 import { apply } from '../core/rig/edit'
 import type { OwnWords } from '../core/rig/own-words'
 import { emptyRig, type Rig } from '../core/rig/rig'
-import { joined, type Source } from '../core/rig/sources'
 import type { Millis } from '../core/units-of-measure'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
@@ -26,12 +25,12 @@ import { type LookForPorts, Ports } from './ports'
 import { Programs } from './programs/programs'
 import { Proofs } from './proofs'
 import { RawView } from './raw-view'
-import { REPLAYED, Recordings } from './recordings/recordings'
+import { Recordings } from './recordings/recordings'
 import type { Shelf } from './recordings/shelf'
 import { hangingOf, resolder } from './resolder'
 import { Scope } from './scope/scope'
 import { ScopeTab } from './scope/scope-tab'
-import type { SimulatorEvents } from './simulator-client'
+import { HubSources } from './sources'
 import type { Tab } from './tab'
 
 export interface HubSettings {
@@ -45,36 +44,6 @@ export interface HubSettings {
 }
 
 const now = () => performance.now()
-
-const isIn = ([from, until]: readonly [number, number], index: number): boolean =>
-  index >= from && index < until
-
-/** Whether these tell the same under the same names. */
-const sameSources = (a: readonly Source[], b: readonly Source[]): boolean =>
-  a.length === b.length &&
-  a.every((s, i) => {
-    const o = b[i] as Source
-    return (
-      s.id === o.id &&
-      s.name === o.name &&
-      s.on === o.on &&
-      s.prefix === o.prefix &&
-      s.catalogue === o.catalogue
-    )
-  })
-
-/** The sources of a recording, and those of the rig that it has nothing of. */
-const withPlayed = (played: readonly Source[], own: readonly Source[]): readonly Source[] => [
-  ...played,
-  ...own.filter((o) => !played.some((p) => p.id === o.id)),
-]
-
-/** Whether these tell the same names at the same places. */
-const sameNames = (a: readonly Source[], b: readonly Source[]): boolean => {
-  const names = (sources: readonly Source[]) =>
-    joined(sources).catalogue.variables.map((v) => v.name + v.type)
-  return JSON.stringify(names(a)) === JSON.stringify(names(b))
-}
 
 /** A check that comes so late was kept from running, with all that it would have noticed. */
 const LATE_MS = 500
@@ -91,13 +60,11 @@ export class Hub {
   private readonly recordings: Recordings
   /** How far the engine's time is before the clock: a recording was played faster. */
   private ahead: Millis = 0
-  /** Sources whose first frame after a replay is waited for. */
-  private readonly awaited = new Set<string>()
   database: 'up' | 'down' = 'down'
   private rigId: string | null = null
   private revision = 0
   private setAside: readonly string[] = []
-  private sources: readonly Source[] = []
+  private readonly sources: HubSources
   private rowsAside: readonly string[] = []
   /** The rig as it is drawn; the engine's may lack what is set aside. */
   private whole: Rig = emptyRig()
@@ -129,10 +96,26 @@ export class Hub {
         this.connections.standinsMoved()
       },
     })
+    this.sources = new HubSources({
+      engine: this.engine,
+      file,
+      connections: () => this.connections,
+      recordings: () => this.recordings,
+      scope: () => this.scope,
+      step: (input, told) => this.step(input, told),
+      changed: () => {
+        this.scope.describe(now())
+        this.tell(this.catalogueMessage())
+        for (const tab of this.tabs) tab.missed = true
+      },
+      status: () => this.tellStatus(),
+      sent: (event) => this.scope.sent(event, now()),
+      wantsAll: () => this.wantsAll(),
+    })
     const placeOf = (connection: string) => this.foundElsewhere(connection)
     this.connections = new Connections(
       { hands: this.hands, serial: { placeOf } },
-      { board: this.boardEvents(), source: (id) => this.sourceEvents(id) },
+      { board: this.boardEvents(), source: (id) => this.sources.events(id) },
     )
     this.ports = new Ports(settings.look, {
       isTaken: (path) => this.hasPort(path, true),
@@ -159,21 +142,21 @@ export class Hub {
     this.proofs = new Proofs(file)
     this.feed = new Feed(this.engine, this.hands, () => this.recordings.hasHands)
     this.scope = new Scope(this.engine, {
-      set: (request, variable, value) => this.setVariable(request, variable, value),
-      event: (request, event, value) => this.sendEvent(request, event, value),
+      set: (request, variable, value) => this.sources.set(request, variable, value),
+      event: (request, event, value) => this.sources.event(request, event, value),
     })
     this.recordings = new Recordings(settings.shelf, {
       engine: this.engine,
       now,
       time: () => this.time(),
       rigId: () => this.rigId,
-      sources: () => this.sources,
+      sources: () => this.sources.all,
       step: (input, at) => this.step(input, Number.NaN, at),
       tell: (message) => this.tell(message),
       operated: (partId) => this.scope.operated(this.tabs, partId, now()),
       marked: (words) => this.scope.marked(this.tabs, words, now()),
-      began: () => this.takeSources(),
-      over: () => this.hearSourcesAgain(),
+      began: () => this.sources.take(),
+      over: () => this.sources.hearAgain(),
       wants: () => this.subscribe(),
     })
     this.statusOf = new HubStatus(this.engine, this.connections, this.drawnBoards, this.hands, this.ports)
@@ -225,77 +208,14 @@ export class Hub {
     }
   }
 
-  /** What comes of what a source says. */
-  private sourceEvents(source: string): SimulatorEvents {
-    return {
-      described: () => {
-        this.takeSources()
-        this.file.keep()
-        this.subscribe(source)
-      },
-      up: (up) => {
-        if (!this.recordings.played) this.step({ is: 'source', source, up })
-        this.tellStatus()
-      },
-      quiet: (quiet) => {
-        if (!this.recordings.played) this.step({ is: 'quiet', source, quiet })
-      },
-      frame: (indexes, values, told) => {
-        if (this.recordings.played) return
-        this.step({ is: 'frame', source, indexes, values }, told)
-        if (this.awaited.delete(source)) this.step({ is: 'source', source, up: true })
-      },
-      answer: (request, problem) => {
-        if (this.scope.answered(request, problem) || this.recordings.played) return
-        this.step({ is: 'answer', request, problem })
-      },
-    }
-  }
-
-  /** The sources as they are now: the engine and every page learn where the names of each are. */
-  private takeSources(): void {
-    const own = this.connections.sources(this.file.memory)
-    // What is played stands before what the rig has, and in place of what it was recorded from.
-    const played = this.recordings.played
-    const sources = played ? withPlayed(played, own) : own
-    if (sameSources(sources, this.sources)) return
-    if (!sameNames(sources, this.sources)) this.recordings.stop('the sources tell other names now')
-    this.sources = sources
-    this.step({ is: 'sources', sources })
-    this.scope.describe(now())
-    this.tell(this.catalogueMessage())
-    for (const tab of this.tabs) tab.missed = true
-  }
-
-  /** After a replay: all values are asked for anew, and a source is there once it has told them. */
-  private hearSourcesAgain(): void {
-    this.takeSources()
-    for (const client of this.connections.simulators()) {
-      const source = client.connection
-      this.step({ is: 'source', source, up: false })
-      if (client.up) this.awaited.add(source)
-      this.subscribe(source)
-    }
+  private catalogueMessage(): FromHub {
+    const { index, places } = this.engine.variables
+    return { say: 'catalogue', catalogue: index.catalogue, sources: places, untold: index.untold }
   }
 
   /** The builder says something else of the names of some craft. */
   takeWords(words: OwnWords): void {
-    const { memory } = this.file
-    // What is said of a craft as before is the same, so that nothing is compiled anew for the words of another.
-    memory.words = Object.fromEntries(
-      Object.entries(words).map(([craft, said]) => {
-        const before = memory.words[craft]
-        return [craft, before && JSON.stringify(before) === JSON.stringify(said) ? before : said]
-      }),
-    )
-    this.file.keep()
-    this.takeSources()
-    for (const { id } of this.engine.variables.places) this.subscribe(id)
-  }
-
-  private catalogueMessage(): FromHub {
-    const { index, places } = this.engine.variables
-    return { say: 'catalogue', catalogue: index.catalogue, sources: places, untold: index.untold }
+    this.sources.takeWords(words)
   }
 
   // --- ports --------------------------------------------------------------------------------------------------
@@ -384,10 +304,10 @@ export class Hub {
     for (const e of effects) {
       switch (e.is) {
         case 'set':
-          this.setVariable(e.request, e.variable, e.value)
+          this.sources.set(e.request, e.variable, e.value)
           break
         case 'event':
-          this.sendEvent(e.request, e.event, e.value)
+          this.sources.event(e.request, e.event, e.value)
           break
         case 'output':
           this.drawnBoards.client(e.boardId)?.outputs(e.outputs, e.batch)
@@ -400,26 +320,6 @@ export class Hub {
           break
       }
     }
-  }
-
-  /** Tells a source a value; why that cannot be, or null. */
-  private setVariable(request: number, variable: number, value: number | string): string | null {
-    if (this.recordings.played) return REPLAYED
-    const place = this.engine.variables.places.find((p) => isIn(p.variables, variable))
-    const client = place ? this.connections.client(place.id) : null
-    if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
-    client.set(request, variable - place.variables[0], value)
-    return null
-  }
-
-  private sendEvent(request: number, event: number, value: number | string | null): string | null {
-    if (this.recordings.played) return REPLAYED
-    const place = this.engine.variables.places.find((p) => isIn(p.events, event))
-    const client = place ? this.connections.client(place.id) : null
-    if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
-    client.event(request, event - place.events[0], value)
-    this.scope.sent(event, now())
-    return null
   }
 
   /** Wakes the engine when it wants that: by the clock, or, where a recording gives it its time, for its lines alone. */
@@ -480,7 +380,7 @@ export class Hub {
     this.step({ is: 'rig', rig: without(rig, left?.ids ?? new Set()), diff: null })
     this.connections.match(rig)
     this.raw.follow(this.tabs)
-    this.takeSources()
+    this.sources.take()
     this.drawnBoards.match(rig)
     this.drawnBoards.solder(rig)
     this.subscribe()
@@ -513,7 +413,7 @@ export class Hub {
     if (entry.diff.some((c) => c.table === 'connection')) {
       this.connections.match(after)
       this.raw.follow(this.tabs)
-      this.takeSources()
+      this.sources.take()
     }
     if (entry.diff.some((c) => c.table === 'board')) this.drawnBoards.match(after)
     if (entry.diff.some((c) => c.table === 'lead' || c.table === 'expander' || c.table === 'board')) {
@@ -641,19 +541,15 @@ export class Hub {
     for (const tab of this.tabs) tab.line.send(text)
   }
 
-  /** Asks each source for what is bound, or for everything while a tab looks at everything; `anew` one that has forgotten. */
-  private subscribe(anew: string | null = null): void {
+  /** Whether everything that the sources tell is wanted, and not only what is bound. */
+  private wantsAll(): boolean {
+    return this.recordings.wantsAll || [...this.tabs].some((t) => t.watchesAll || t.scope !== null)
+  }
+
+  /** What tabs look at has changed, or what is bound. */
+  private subscribe(): void {
     this.scope.look(this.tabs, now())
-    // What is played has other names than the sources that wait meanwhile.
-    if (this.recordings.played) return
-    const all = this.recordings.wantsAll || [...this.tabs].some((t) => t.watchesAll || t.scope !== null)
-    const used = all ? [] : [...this.engine.variablesInUse()].sort((a, b) => a - b)
-    for (const { id, variables } of this.engine.variables.places) {
-      const client = this.connections.client(id)
-      if (client?.carries !== 'source') continue
-      const own = used.filter((slot) => isIn(variables, slot)).map((slot) => slot - variables[0])
-      client.subscribe(all ? 'all' : own, id === anew)
-    }
+    this.sources.subscribe()
   }
 
   join(tab: Tab): void {

@@ -23,14 +23,18 @@ export interface ListedRecording {
   readonly exampleOf: number | null
 }
 
-/** Hours, minutes and seconds of a recording: 0:07.3, 12:05.0, 1:02:05.0. */
-export const clockWords = (at: Micros, places = 1): string => {
-  const tenths = Math.floor(at / 10 ** (6 - places))
-  const seconds = Math.floor(tenths / 10 ** places)
-  const [h, m, s] = [Math.floor(seconds / 3600), Math.floor(seconds / 60) % 60, seconds % 60]
-  const minutes = h > 0 ? `${h}:${String(m).padStart(2, '0')}` : String(m)
-  const part = places > 0 ? `.${String(tenths % 10 ** places).padStart(places, '0')}` : ''
-  return `${minutes}:${String(s).padStart(2, '0')}${part}`
+const two = (n: number): string => String(n).padStart(2, '0')
+
+/** Hours, minutes and seconds of a recording: 0:07.3, 12:05.0, 1:02:05.0; or without tenths. */
+export const runWords = (at: Micros, tenths = true): string => {
+  const all = Math.floor(at / 100_000)
+  const [hours, minutes, seconds] = [
+    Math.floor(all / 36_000),
+    Math.floor(all / 600) % 60,
+    Math.floor(all / 10) % 60,
+  ]
+  const front = hours > 0 ? `${hours}:${two(minutes)}` : String(minutes)
+  return `${front}:${two(seconds)}${tenths ? `.${all % 10}` : ''}`
 }
 
 /** The largest file that is taken in as a recording. */

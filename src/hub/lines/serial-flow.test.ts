@@ -9,6 +9,8 @@ import { SerialLine } from './serial-line'
 const cable = async (received: (bytes: Uint8Array) => void) => {
   const ports = new Ports()
   const far = new SerialPort({ path: await ports.plug('a'), baudRate: 115_200 })
+  // What it was still writing when its cable is pulled is of no interest.
+  far.on('error', () => {})
   const line = new SerialLine(() => ({ path: join(ports.folder, 'a'), speed: 115_200, dataBits: 8 }), {
     opened: () => {},
     received,

@@ -1,18 +1,10 @@
 import type { Block } from '../../core/recording/block'
-import type { RecordedMark, RecordingHead } from '../../core/recording/moment'
+import type { RecordedMark } from '../../core/recording/moment'
 import type { Source } from '../../core/rig/sources'
-import type { Micros } from '../../core/units-of-measure'
+import type { OpenedRecording } from '../../store/recording-store'
 
 /** A recording as it is taken from the shelf. */
-export interface TakenRecording {
-  readonly id: string
-  readonly name: string
-  readonly head: RecordingHead
-  readonly from: Micros
-  readonly until: Micros
-  readonly marks: readonly RecordedMark[]
-  readonly blocks: readonly { readonly n: number; readonly from: Micros; readonly until: Micros }[]
-}
+export type TakenRecording = Omit<OpenedRecording, 'rigId' | 'expected'>
 
 export interface ShelfState {
   /** How much waits to be kept, and why it does. */

@@ -11,6 +11,7 @@ import { useStore } from '../live/store'
 import { Asking } from '../panel/asking'
 import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
+import { useExamples } from '../recordings/examples'
 import { TapeBar } from '../recordings/tape-bar'
 import { RigsSheet } from '../rigs/rigs-sheet'
 import { actions as allActions, isHere, keyOf } from './actions'
@@ -41,6 +42,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   const inspects = (selectedId !== null && !pathname.startsWith('/scope')) || pathname.startsWith('/panel')
   const [palette, setPalette] = useState(false)
   const [shortcuts, setShortcuts] = useState(false)
+  useExamples()
   const actions = useMemo(() => allActions((path) => router.push(path)), [router])
 
   useEffect(() => {

@@ -8,6 +8,7 @@ import { follow, loadAll, sayToHub } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark, UpMark } from '../primitives/mark'
+import { useRecordings } from '../recordings/recordings-store'
 import { flipTheme } from './theme'
 
 /** Lets actions and outputs flow, or holds them all. */
@@ -96,6 +97,8 @@ const SourceState = ({ source, alone }: { source: ConnectionStatus; alone: boole
 
 const Connected = () => {
   const status = useStore((s) => s.status)
+  // What is played stands in the place of whatever simulators there are.
+  const played = useRecordings((s) => (s.replay ? 'A recording is played' : null))
   if (!status) return null
   const { connections, boards } = status
   const sources = connections.filter((c) => c.carries === 'source' && c.state !== 'off')
@@ -111,10 +114,19 @@ const Connected = () => {
         title="Connections: what Clavik speaks with"
         onClick={() => useStore.setState({ connectionsAt: '' })}
       >
-        {sources.length === 0 && <span className="text-fault">No simulator</span>}
-        {sources.map((s) => (
-          <SourceState key={s.id} source={s} alone={sources.length === 1} />
-        ))}
+        {played !== null ? (
+          <span className="flex items-center gap-1.5">
+            <UpMark up words="played" />
+            {played}
+          </span>
+        ) : (
+          <>
+            {sources.length === 0 && <span className="text-fault">No simulator</span>}
+            {sources.map((s) => (
+              <SourceState key={s.id} source={s} alone={sources.length === 1} />
+            ))}
+          </>
+        )}
       </button>
       <span className="flex items-center gap-1.5 text-ink2">
         <UpMark up={up === drawn.length} words={up === drawn.length ? 'all up' : 'some down'} />

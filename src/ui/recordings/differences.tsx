@@ -1,4 +1,4 @@
-import { clockWords, type ListedRecording } from '@/core/recording/listed'
+import { type ListedRecording, runWords } from '@/core/recording/listed'
 import { sayToHub, select } from '../live/connection'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
@@ -74,7 +74,7 @@ export const Differences = ({ recording: r }: { recording: ListedRecording }) =>
                     title="Goes there in the recording"
                     onClick={() => lookAt(d.at)}
                   >
-                    {clockWords(d.at - r.from)}
+                    {runWords(d.at - r.from)}
                   </button>
                 </td>
                 <td className="mono pr-6">{d.for > 0 ? `${(d.for / 1e6).toFixed(1)} s` : '–'}</td>

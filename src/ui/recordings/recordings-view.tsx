@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useState } from 'react'
 import { type RecordingFormat, recordingFormatNames, recordingFormats } from '@/core/recording/files/formats'
-import { clockWords, type ListedRecording, MOST_RECORDING_BYTES } from '@/core/recording/listed'
+import { type ListedRecording, MOST_RECORDING_BYTES, runWords } from '@/core/recording/listed'
 import { numbered } from '@/core/rig/numbered'
 import { TextField } from '../editors/text-field'
 import { sayToHub } from '../live/connection'
@@ -12,30 +12,14 @@ import { leaveField } from '../primitives/leave-field'
 import { Mark } from '../primitives/mark'
 import { useScope } from '../scope/scope-store'
 import { Differences } from './differences'
-import { askRecordings, compare, listRecordings, takeRecording, useRecordings } from './recordings-store'
-
-/** After an edit examples are played anew once nobody has edited for this long. */
-const SETTLED_MS = 1200
+import { askRecordings, listRecordings, takeRecording, useRecordings } from './recordings-store'
 
 /** All recordings: made, taken from files, named, played, kept as examples and deleted. */
 export const RecordingsView = () => {
   const list = useRecordings((s) => s.list)
-  const rigId = useStore((s) => s.rigId)
-  const revision = useStore((s) => s.revision)
-  // Another rig is another list.
   useEffect(() => {
-    if (rigId !== null) void listRecordings()
-  }, [rigId])
-  // What this revision shows with each example; one after the other, for each is played as a whole.
-  useEffect(() => {
-    const late = setTimeout(async () => {
-      for (const r of list ?? []) {
-        if (r.exampleOf === null || r.rigId !== rigId) continue
-        if (useRecordings.getState().compared[r.id]?.revision !== revision) await compare(r.id)
-      }
-    }, SETTLED_MS)
-    return () => clearTimeout(late)
-  }, [list, rigId, revision])
+    void listRecordings()
+  }, [])
   return (
     <div className="flex min-w-0 flex-1 flex-col">
       <Making names={new Set(list?.map((r) => r.name))} />
@@ -138,7 +122,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
   const remove = () =>
     usePanelView.setState({
       asking: {
-        words: `“${r.name}”, ${clockWords(r.until - r.from, 0)} of ${r.craft || 'a file'}, is deleted for good.`,
+        words: `“${r.name}”, ${runWords(r.until - r.from, false)} of ${r.craft || 'a file'}, is deleted for good.`,
         act: () => {
           if (playing) sayToHub({ say: 'replay close' })
           void askRecordings({ do: 'delete', id: r.id })
@@ -155,7 +139,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
           objection={(t) => (t.trim() === '' ? 'a recording needs a name' : null)}
           take={(name) => void askRecordings({ do: 'rename', id: r.id, name: name.trim() })}
         />
-        <span className="mono w-[72px] text-right text-[15px]">{clockWords(length, 0)}</span>
+        <span className="mono w-[72px] text-right text-[15px]">{runWords(length, false)}</span>
         <span className="min-w-0 flex-1 truncate text-[12px] text-ink2">
           {[
             r.craft,

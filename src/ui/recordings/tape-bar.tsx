@@ -3,7 +3,7 @@ import { Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react'
 import { Slider } from 'radix-ui'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
 import { type RecordingState, type ReplayState, SPEEDS } from '@/core/live/recording-states'
-import { clockWords } from '@/core/recording/listed'
+import { runWords } from '@/core/recording/listed'
 import type { MarkedBy } from '@/core/recording/moment'
 import { sayToHub } from '../live/connection'
 import { usePanelView } from '../panel/view-store'
@@ -34,8 +34,8 @@ const Bar = ({ label, name, children }: { label: string; name: string; children:
 
 const Clock = ({ at, of }: { at: number; of?: number }) => (
   <span className="mono text-[15px] whitespace-nowrap">
-    {clockWords(at)}
-    {of !== undefined && <span className="text-[12px] text-ink2"> of {clockWords(of)}</span>}
+    {runWords(at)}
+    {of !== undefined && <span className="text-[12px] text-ink2"> of {runWords(of)}</span>}
   </span>
 )
 
@@ -216,7 +216,7 @@ const Tape = ({ replay }: { replay: ReplayState }) => {
             stroke={m.by === 'hand' ? 'var(--ink3)' : 'var(--accent)'}
             strokeWidth={m.by === 'builder' ? 2 : 1}
           >
-            <title>{`${clockWords(m.at - from)} ${m.words}`}</title>
+            <title>{`${runWords(m.at - from)} ${m.words}`}</title>
           </line>
         ))}
       </svg>
@@ -225,7 +225,7 @@ const Tape = ({ replay }: { replay: ReplayState }) => {
       </Slider.Track>
       <Slider.Thumb
         aria-label="Where it is"
-        aria-valuetext={clockWords(at)}
+        aria-valuetext={runWords(at)}
         className="block h-[24px] w-[6px] bg-ink"
       />
     </Slider.Root>
@@ -240,7 +240,7 @@ const Trim = ({ replay }: { replay: ReplayState }) => {
     setOpen(false)
     usePanelView.setState({
       asking: {
-        words: `Everything ${what} ${clockWords(at - from)} is deleted from “${replay.name}”, for good.`,
+        words: `Everything ${what} ${runWords(at - from)} is deleted from “${replay.name}”, for good.`,
         act: async () => {
           if (await askRecordings({ do: 'trim', id, ...range })) sayToHub({ say: 'replay open', id })
         },

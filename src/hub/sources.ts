@@ -1,0 +1,176 @@
+import type { Engine } from '../core/engine/engine'
+import type { Input } from '../core/engine/input'
+import type { OwnWords } from '../core/rig/own-words'
+import { joined, type Source, type SourcePlace } from '../core/rig/sources'
+import type { Connections } from './connections'
+import type { MemoryFile } from './memory'
+import { REPLAYED, type Recordings } from './recordings/recordings'
+import type { Scope } from './scope/scope'
+import type { SimulatorClient, SimulatorEvents } from './simulator-client'
+
+export interface SourceSurroundings {
+  readonly engine: Engine
+  readonly file: MemoryFile
+  readonly connections: () => Connections
+  readonly recordings: () => Recordings
+  readonly scope: () => Scope
+  /** An input for the engine; `told` is a source's own time of a frame. */
+  readonly step: (input: Input, told?: number) => void
+  /** Names, or where they are, have changed. */
+  readonly changed: () => void
+  readonly status: () => void
+  /** An event was sent. */
+  readonly sent: (event: number) => void
+  /** Whether all that is told is wanted, and not only what is bound. */
+  readonly wantsAll: () => boolean
+}
+
+const isIn = ([from, until]: readonly [number, number], index: number): boolean =>
+  index >= from && index < until
+
+/** Whether these tell the same under the same names. */
+const sameSources = (a: readonly Source[], b: readonly Source[]): boolean =>
+  a.length === b.length &&
+  a.every((s, i) => {
+    const o = b[i] as Source
+    return (
+      s.id === o.id &&
+      s.name === o.name &&
+      s.on === o.on &&
+      s.prefix === o.prefix &&
+      s.catalogue === o.catalogue
+    )
+  })
+
+/** The sources of a recording, and those of the rig that it has nothing of. */
+const withPlayed = (played: readonly Source[], own: readonly Source[]): readonly Source[] => [
+  ...played,
+  ...own.filter((o) => !played.some((p) => p.id === o.id)),
+]
+
+/** Whether these tell the same names at the same places. */
+const sameNames = (a: readonly Source[], b: readonly Source[]): boolean => {
+  const names = (sources: readonly Source[]) =>
+    joined(sources).catalogue.variables.map((v) => v.name + v.type)
+  return JSON.stringify(names(a)) === JSON.stringify(names(b))
+}
+
+/** What the rig's sources say, on its way to the engine, and what is ordered of them; or what a recording says in their place. */
+export class HubSources {
+  /** As the engine has them. */
+  all: readonly Source[] = []
+  /** Those whose first frame after a replay is waited for. */
+  private readonly awaited = new Set<string>()
+
+  constructor(private readonly around: SourceSurroundings) {}
+
+  /** What comes of what a source says. */
+  events(source: string): SimulatorEvents {
+    const { step, status, recordings, scope, file } = this.around
+    const isPlayed = () => recordings().played !== null
+    return {
+      described: () => {
+        this.take()
+        file.keep()
+        this.subscribe(source)
+      },
+      up: (up) => {
+        if (!isPlayed()) step({ is: 'source', source, up })
+        status()
+      },
+      quiet: (quiet) => {
+        if (!isPlayed()) step({ is: 'quiet', source, quiet })
+      },
+      frame: (indexes, values, told) => {
+        if (isPlayed()) return
+        step({ is: 'frame', source, indexes, values }, told)
+        if (this.awaited.delete(source)) step({ is: 'source', source, up: true })
+      },
+      answer: (request, problem) => {
+        if (!scope().answered(request, problem) && !isPlayed()) step({ is: 'answer', request, problem })
+      },
+    }
+  }
+
+  /** The sources as they are now: the engine and every page learn where the names of each are. */
+  take(): void {
+    const { connections, recordings, file, step, changed } = this.around
+    const own = connections().sources(file.memory)
+    // What is played stands before what the rig has, and in place of what it was recorded from.
+    const { played } = recordings()
+    const sources = played ? withPlayed(played, own) : own
+    if (sameSources(sources, this.all)) return
+    if (!sameNames(sources, this.all)) recordings().stop('the sources tell other names now')
+    this.all = sources
+    step({ is: 'sources', sources })
+    changed()
+  }
+
+  /** The builder says something else of the names of some craft. */
+  takeWords(words: OwnWords): void {
+    const { file, engine } = this.around
+    const { memory } = file
+    // What is said of a craft as before is the same, so that nothing is compiled anew for the words of another.
+    memory.words = Object.fromEntries(
+      Object.entries(words).map(([craft, said]) => {
+        const before = memory.words[craft]
+        return [craft, before && JSON.stringify(before) === JSON.stringify(said) ? before : said]
+      }),
+    )
+    file.keep()
+    const before = this.all
+    this.take()
+    if (before !== this.all) for (const { id } of engine.variables.places) this.subscribe(id)
+  }
+
+  /** After a replay: all values are asked for anew, and a source is there once it has told them. */
+  hearAgain(): void {
+    this.take()
+    for (const client of this.around.connections().simulators()) {
+      const source = client.connection
+      this.around.step({ is: 'source', source, up: false })
+      if (client.up) this.awaited.add(source)
+      this.subscribe(source)
+    }
+  }
+
+  /** Asks each source for what is bound, or for everything while somebody wants that; `anew` one that has forgotten. */
+  subscribe(anew: string | null = null): void {
+    const { engine, recordings, wantsAll, connections } = this.around
+    // What is played has other names than the sources that wait meanwhile.
+    if (recordings().played) return
+    const all = wantsAll()
+    const used = all ? [] : [...engine.variablesInUse()].sort((a, b) => a - b)
+    for (const { id, variables } of engine.variables.places) {
+      const client = connections().client(id)
+      if (client?.carries !== 'source') continue
+      const own = used.filter((slot) => isIn(variables, slot)).map((slot) => slot - variables[0])
+      client.subscribe(all ? 'all' : own, id === anew)
+    }
+  }
+
+  /** Who tells what lies at a place, ready to take orders; or why nobody does. */
+  private clientOf(place: SourcePlace | undefined): SimulatorClient | string {
+    if (this.around.recordings().played) return REPLAYED
+    const client = place ? this.around.connections().client(place.id) : null
+    return client?.carries === 'source' && client.up ? client : `${place?.name ?? 'its source'} is away`
+  }
+
+  /** Tells a source a value; why that cannot be, or null. */
+  set(request: number, variable: number, value: number | string): string | null {
+    const place = this.around.engine.variables.places.find((p) => isIn(p.variables, variable))
+    const client = this.clientOf(place)
+    if (typeof client === 'string' || !place) return String(client)
+    client.set(request, variable - place.variables[0], value)
+    return null
+  }
+
+  event(request: number, event: number, value: number | string | null): string | null {
+    const place = this.around.engine.variables.places.find((p) => isIn(p.events, event))
+    const client = this.clientOf(place)
+    if (typeof client === 'string' || !place) return String(client)
+    client.event(request, event - place.events[0], value)
+    this.around.sent(event)
+    return null
+  }
+}
