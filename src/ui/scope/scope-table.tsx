@@ -7,6 +7,8 @@ import { GRID, ROW_PX, ScopeRow } from './scope-row'
 import { flipMute, flipPin, useScope } from './scope-store'
 import { WriteField } from './write-field'
 
+/** Other rows are asked for no more often than they are told. */
+const ASK_MS = 100
 const TICK_MS = 250
 /** As high as the heads of the columns are. */
 const HEAD_PX = 28
@@ -104,7 +106,21 @@ export const ScopeTable = ({
     () => found?.slice(first, Math.min(last + 1, first + MOST_SHOWN)) ?? [],
     [found, first, last],
   )
-  useEffect(() => useScope.setState({ shown }), [shown])
+  // Rows that fly past are asked for a few times a second.
+  const askedAt = useRef(0)
+  useEffect(() => {
+    const ask = () => {
+      askedAt.current = performance.now()
+      useScope.setState({ shown })
+    }
+    const wait = askedAt.current + ASK_MS - performance.now()
+    if (wait <= 0) {
+      ask()
+      return
+    }
+    const late = setTimeout(ask, wait)
+    return () => clearTimeout(late)
+  }, [shown])
   useEffect(() => {
     const timer = setInterval(() => setNow(performance.now()), TICK_MS)
     return () => clearInterval(timer)
