@@ -232,6 +232,24 @@ describe('a hunt', () => {
       async () => (await bench.page.$('button[aria-label="Play"]')) !== null,
     )
     await until('it is the first guess', async () => (await firstGuess()) === 'deck.k7')
+  })
+
+  it('and a chart has the whole of it, from its beginning, and plays from where it is double clicked', async () => {
+    await radio('Table')
+    await bench.click('[data-name="deck.k7"]')
+    await bench.focus('[role="listbox"]')
+    await bench.page.keyboard.press('Space')
+    await radio('Chart')
+    await bench.sees('double click plays from there')
+    const { x, y, width } = await bench.middleOf('[role="application"] canvas')
+    await bench.page.mouse.move(x - width / 2 + 80, y)
+    const [, length] = /of 0:(\d\d\.\d)/.exec(await bar('Replay')) ?? []
+    await until('it was nothing yet', async () =>
+      (await bench.text('[data-charted="deck.k7"]')).includes('4'),
+    )
+    expect(await bench.breaches()).toEqual([])
+    await bench.page.mouse.click(x, y, { count: 2 })
+    await until('it is about half way', async () => Math.abs((await clock()) / Number(length) - 0.5) < 0.1)
     await bench.clickWords('Close replay')
     await radio('Recordings')
   })

@@ -37,9 +37,9 @@ const hands: readonly {
 }[] = [
   { at: 20, words: 'Off the mooring at Lysvik' },
   { at: 46, words: 'Off the water' },
-  { at: 112, words: 'Down towards the strip' },
-  { at: 196, part: 'wheel-lever', raw: 0b00 },
-  { at: 196.4, part: 'wheel-lever', raw: 0b10, words: 'Wheels down for the grass' },
+  { at: 112, words: 'Down to the strip' },
+  { at: 122, part: 'wheel-lever', raw: 0b00 },
+  { at: 122.4, part: 'wheel-lever', raw: 0b10, words: 'Wheels down for the grass' },
   { at: 240, words: 'Final' },
   { at: 282, words: 'On the grass at Ternholm' },
 ]

@@ -5,7 +5,9 @@ import { type RecordingFormat, recordingFormats } from '../core/recording/files/
 import { passagesOf } from '../core/recording/files/passages'
 import { RecordingFileReader } from '../core/recording/files/read-file'
 import { writerOf } from '../core/recording/files/write'
+import { packSeries } from '../core/recording/packed-series'
 import { Scene } from '../core/recording/reel'
+import { SeriesOf } from '../core/recording/series-of'
 import type { AskedOfWork, SaidByWork } from '../core/recording/work'
 import { type Database, openDatabase } from '../store/database'
 import {
@@ -106,6 +108,13 @@ const compare = async (id: string): Promise<SaidByWork> => {
   return { say: 'differences', differences: found, revision }
 }
 
+const series = async (id: string, names: readonly string[]): Promise<SaidByWork> => {
+  const recording = await opened(id)
+  const gathered = new SeriesOf(recording.head, names, recording.from, recording.until)
+  for await (const block of blocksOf(db, recording)) gathered.play(block)
+  return { say: 'series', packed: packSeries(gathered.done()) }
+}
+
 const work = (m: AskedOfWork): Promise<SaidByWork> | null => {
   switch (m.do) {
     case 'take':
@@ -116,6 +125,8 @@ const work = (m: AskedOfWork): Promise<SaidByWork> | null => {
       return keep(m.id)
     case 'compare':
       return compare(m.id)
+    case 'series':
+      return series(m.id, m.names)
     case 'piece':
       return null
   }

@@ -6,9 +6,11 @@ import { changeRow } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import { type Block, decodeBlock, encodeBlock } from './block'
 import { differences, Example } from './example'
+import { packSeries, unpackSeries } from './packed-series'
 import { Performance } from './perform'
 import { Recorder } from './recorder'
 import { Reel } from './reel'
+import { SeriesOf } from './series-of'
 
 const rig = smallRig({
   lamp: lamp(),
@@ -180,6 +182,30 @@ describe('a recording', () => {
       expect(kept[V.gear]).toBe(i / 400)
       expect(Number.isNaN(kept[V.height] as number) ? null : kept[V.height]).toBe(was[i])
     }
+  })
+
+  it('gives what values were over all of it, or a stretch, also as bytes', () => {
+    const bench = new Recorded(rig).live().record()
+    for (let i = 0; i < 250; i++) {
+      bench.wait(100)
+      bench.frame({ gear: i / 250, ...(i % 50 === 0 ? { height: i } : {}), advice: `${i}` })
+    }
+    bench.end()
+    const series = (from: number, until: number) => {
+      const of = new SeriesOf(head, ['height', 'gear.position', 'advice', 'nobody'], from, until)
+      for (const b of bench.blocks) if (b.until >= from && b.from <= until) of.play(b)
+      return of.done()
+    }
+    const whole = series(0, Number.POSITIVE_INFINITY)
+    expect(whole.map((s) => s.name)).toEqual(['height', 'gear.position'])
+    expect([...(whole[0]?.values ?? [])]).toEqual([100, 0, 50, 100, 150, 200])
+    expect(whole[1]?.times.length).toBe(251)
+    // Of a stretch, from its own beginning, with what was so then.
+    const [, gear] = series(12_050_000, 14_000_000)
+    expect([gear?.times[0], gear?.values[0]]).toEqual([0, 119 / 250])
+    expect([gear?.times[1], gear?.values[1]]).toEqual([50_000, 120 / 250])
+    expect(gear?.times.at(-1)).toBe(1_950_000)
+    expect(unpackSeries(packSeries(whole).slice().buffer)).toEqual(whole)
   })
 
   it('leaves out what was not chosen', () => {

@@ -1,5 +1,6 @@
 import type { Input, SimulatorValue } from '../engine/input'
-import type { Source } from '../rig/sources'
+import { type CatalogueIndex, indexCatalogue } from '../rig/simulator-catalogue'
+import { joined, type Source } from '../rig/sources'
 import type { Micros } from '../units-of-measure'
 import type { Block } from './block'
 import { type Moment, type Standing, startsOf } from './moment'
@@ -9,11 +10,13 @@ import { Stands } from './stands'
 export class Scene {
   readonly starts: readonly number[]
   readonly isText: Uint8Array
+  /** Names as they are written, with the places of what they name. */
+  readonly index: CatalogueIndex
 
   constructor(readonly sources: readonly Source[]) {
     this.starts = startsOf(sources)
-    const all = sources.flatMap((s) => s.catalogue?.variables ?? [])
-    this.isText = Uint8Array.from(all, (v) => (v.type === 'text' ? 1 : 0))
+    this.index = indexCatalogue(joined(sources).catalogue)
+    this.isText = Uint8Array.from(this.index.catalogue.variables, (v) => (v.type === 'text' ? 1 : 0))
   }
 
   idOf(source: number): string {

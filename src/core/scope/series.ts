@@ -20,6 +20,15 @@ export class Series {
 
   constructor(private readonly mostSamples = MOST_SAMPLES) {}
 
+  /** A series of samples that are there already, in order. */
+  static of(times: Float64Array<ArrayBuffer>, values: Float64Array<ArrayBuffer>): Series {
+    const series = new Series()
+    series.times = times
+    series.values = values
+    series.length = times.length
+    return series
+  }
+
   /** A sample later than all before; an earlier one is left out. */
   add(at: Millis, value: number): void {
     if (this.length > 0 && at < (this.times[this.length - 1] as number)) return

@@ -14,6 +14,8 @@ export interface Compared {
 interface RecordingsState {
   recording: RecordingState | null
   replay: ReplayState | null
+  /** When that was said, on the page's clock. */
+  heardAt: number
   /** Null before they were listed. */
   list: readonly ListedRecording[] | null
   /** By recording, how it compared last. */
@@ -23,6 +25,7 @@ interface RecordingsState {
 export const useRecordings = create<RecordingsState>()(() => ({
   recording: null,
   replay: null,
+  heardAt: 0,
   list: null,
   compared: {},
 }))
@@ -87,6 +90,6 @@ export const compare = async (id: string): Promise<void> => {
 
 export const hearRecordings = (m: Extract<FromHub, { say: 'recording' | 'replay' | 'recordings' }>): void => {
   if (m.say === 'recording') useRecordings.setState({ recording: m.recording })
-  else if (m.say === 'replay') useRecordings.setState({ replay: m.replay })
+  else if (m.say === 'replay') useRecordings.setState({ replay: m.replay, heardAt: performance.now() })
   if (m.say === 'recordings' && useRecordings.getState().list) void listRecordings()
 }

@@ -1,4 +1,4 @@
-import { type ScaleLinear, scaleLinear, scaleTime, timeFormat } from 'd3'
+import { type ScaleLinear, type ScaleTime, scaleLinear, scaleTime, scaleUtc, timeFormat, utcFormat } from 'd3'
 import type { VariableInfo } from '@/core/rig/simulator-catalogue'
 import type { Series } from '@/core/scope/series'
 
@@ -37,10 +37,39 @@ export const AXIS_PX = 64
 export const LABEL_PX = 8
 const TIMES_PX = 22
 const GAP_PX = 10
-/** The page's clock against that of the wall. */
-const wall = (at: number): Date => new Date(performance.timeOrigin + at)
+/** How moments are said: by the clock on the wall, or from the beginning of a recording. */
+interface Clock {
+  readonly date: (at: number) => Date
+  readonly scale: (of: readonly [Date, Date], to: readonly [number, number]) => ScaleTime<number, number>
+  readonly words: (at: Date, fine: boolean) => string
+  /** As it stands in a file. */
+  readonly inFile: (at: number) => string | number
+}
 
-export const timeWords = timeFormat('%H:%M:%S.%L')
+const [fineWall, coarseWall] = [timeFormat('%M:%S.%L'), timeFormat('%H:%M:%S')]
+const wallWords = timeFormat('%H:%M:%S.%L')
+const [fineRun, coarseRun, longRun] = [utcFormat('%-M:%S.%L'), utcFormat('%-M:%S'), utcFormat('%-H:%M:%S')]
+
+/** The page's clock against that of the wall. */
+const wall: Clock = {
+  date: (at) => new Date(performance.timeOrigin + at),
+  scale: ([a, b], [c, d]) => scaleTime([a, b], [c, d]),
+  words: (at, fine) => (fine ? fineWall : coarseWall)(at),
+  inFile: (at) => new Date(performance.timeOrigin + at).toISOString(),
+}
+
+const running: Clock = {
+  date: (at) => new Date(at),
+  scale: ([a, b], [c, d]) => scaleUtc([a, b], [c, d]),
+  words: (at, fine) => (at.getTime() >= 3_600_000 ? longRun : fine ? fineRun : coarseRun)(at),
+  inFile: (at) => at / 1000,
+}
+
+const clockOf = (isRecorded: boolean): Clock => (isRecorded ? running : wall)
+
+/** A moment in words. */
+export const momentWords = (at: number, isRecorded: boolean): string =>
+  isRecorded ? fineRun(running.date(at)) : wallWords(wall.date(at))
 
 /** Least and most of a lane within the stretch, with a little room; a flat one gets some of its own. */
 const extent = (lane: Lane, { from, to }: Stretch, width: number): readonly [number, number] => {
@@ -91,6 +120,46 @@ interface Colours {
   readonly hair: string
   readonly line: string
   readonly warn: string
+  readonly accent: string
+}
+
+const NOTE_ROWS = 4
+const NOTE_PX = 13
+
+/** Lines through all lanes, with their words at the foot: in rows, so that none lies on another. */
+const drawNotes = (
+  g: CanvasRenderingContext2D,
+  notes: readonly { readonly at: number; readonly words: string }[],
+  stretch: Stretch,
+  xOf: (at: number) => number,
+  right: number,
+  bottom: number,
+  colours: Colours,
+): void => {
+  const ends = new Array<number>(NOTE_ROWS).fill(0)
+  g.textAlign = 'left'
+  g.textBaseline = 'bottom'
+  for (const note of notes) {
+    if (note.at < stretch.from || note.at > stretch.to) continue
+    const x = Math.round(xOf(note.at)) + 0.5
+    g.strokeStyle = colours.warn
+    g.setLineDash([3, 2])
+    g.beginPath()
+    g.moveTo(x, 0)
+    g.lineTo(x, bottom)
+    g.stroke()
+    g.setLineDash([])
+    const width = g.measureText(note.words).width
+    // At the edge they stand before their line.
+    const begin = x + 4 + width > right ? x - 4 - width : x + 4
+    const row = ends.findIndex((end) => end < begin)
+    if (row < 0) continue
+    ends[row] = begin + width + 6
+    const foot = bottom - 4 - row * NOTE_PX
+    g.clearRect(begin - 1, foot - 12, width + 2, 12)
+    g.fillStyle = colours.warn
+    g.fillText(note.words, begin, foot)
+  }
 }
 
 /** Draws the whole chart anew: some hundreds of columns a line, however long the stretch is. */
@@ -102,16 +171,19 @@ export const drawChart = (
   cursor: number | null,
   notes: readonly { readonly at: number; readonly words: string }[],
   colours: Colours,
+  /** Where a recording is; null of what goes on by itself. */
+  playhead: number | null,
 ): void => {
+  const clock = clockOf(playhead !== null)
   const inner = Math.max(10, width - AXIS_PX - LABEL_PX)
   const xOf = (at: number) => AXIS_PX + ((at - stretch.from) / (stretch.to - stretch.from)) * inner
   g.clearRect(0, 0, width, height)
   g.font = '11px "IBM Plex Mono", monospace'
-  const time = scaleTime([wall(stretch.from), wall(stretch.to)], [AXIS_PX, AXIS_PX + inner])
+  const time = clock.scale([clock.date(stretch.from), clock.date(stretch.to)], [AXIS_PX, AXIS_PX + inner])
   const bottom = height - TIMES_PX
   g.textBaseline = 'top'
   g.textAlign = 'center'
-  const format = stretch.to - stretch.from < 10_000 ? timeFormat('%M:%S.%L') : timeFormat('%H:%M:%S')
+  const fine = stretch.to - stretch.from < 10_000
   for (const tick of time.ticks(Math.max(2, Math.floor(inner / 110)))) {
     const x = Math.round(time(tick)) + 0.5
     g.strokeStyle = colours.hair
@@ -121,7 +193,7 @@ export const drawChart = (
     g.stroke()
     g.fillStyle = colours.ink3
     // One that would be cut off is left out; its line stays.
-    if (x < width - 36) g.fillText(format(tick), x, bottom + 6)
+    if (x < width - 36) g.fillText(clock.words(tick, fine), x, bottom + 6)
   }
   const laneHeight = (bottom - GAP_PX * (lanes.length - 1)) / Math.max(1, lanes.length)
   for (const [i, lane] of lanes.entries()) {
@@ -140,7 +212,8 @@ export const drawChart = (
       g.lineTo(AXIS_PX + inner, Math.round(y(tick)) + 0.5)
       g.stroke()
       g.fillStyle = colours.ink2
-      g.fillText(words(tick), AXIS_PX - 6, y(tick))
+      // One that would be cut off is left out.
+      if (y(tick) > 6) g.fillText(words(tick), AXIS_PX - 6, y(tick))
     }
     g.save()
     g.beginPath()
@@ -154,20 +227,10 @@ export const drawChart = (
     g.fillStyle = colours.ink2
     g.fillText(lane.unit, AXIS_PX + 6, top + 5)
   }
-  g.textAlign = 'left'
-  for (const note of notes) {
-    if (note.at < stretch.from || note.at > stretch.to) continue
-    const x = Math.round(xOf(note.at)) + 0.5
-    g.strokeStyle = colours.warn
-    g.setLineDash([3, 2])
-    g.beginPath()
-    g.moveTo(x, 0)
-    g.lineTo(x, bottom)
-    g.stroke()
-    g.setLineDash([])
-    g.fillStyle = colours.warn
-    g.textBaseline = 'bottom'
-    g.fillText(note.words, x + 4, bottom - 4)
+  drawNotes(g, notes, stretch, xOf, AXIS_PX + inner, bottom, colours)
+  if (playhead !== null && playhead >= stretch.from && playhead <= stretch.to) {
+    g.fillStyle = colours.accent
+    g.fillRect(Math.round(xOf(playhead)) - 1, 0, 3, bottom)
   }
   if (cursor !== null) {
     const x = Math.round(xOf(cursor)) + 0.5
@@ -183,13 +246,14 @@ export const drawChart = (
 export const chartRows = (
   lines: readonly ChartLine[],
   { from, to }: Stretch,
+  isRecorded: boolean,
 ): readonly (readonly (string | number)[])[] => {
   const times = new Set<number>([from])
   for (const { series } of lines) for (const [at] of series.within(from, to)) times.add(at)
   return [...times]
     .sort((a, b) => a - b)
     .map((at) => [
-      wall(at).toISOString(),
+      clockOf(isRecorded).inFile(at),
       ...lines.map(({ series }) => {
         const value = series.at(at)
         return Number.isNaN(value) ? '' : value

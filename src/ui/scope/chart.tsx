@@ -2,7 +2,8 @@ import Papa from 'papaparse'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { formatValue } from '@/core/signal/format'
 import { useStore } from '../live/store'
-import { charted } from './chart-store'
+import { replayTo } from '../recordings/replay-acts'
+import { useChartTape } from './chart-tape'
 import {
   AXIS_PX,
   type ChartLine,
@@ -10,8 +11,8 @@ import {
   drawChart,
   LABEL_PX,
   lanesOf,
+  momentWords,
   type Stretch,
-  timeWords,
 } from './chart-view'
 import { flipPin, useScope } from './scope-store'
 
@@ -56,16 +57,25 @@ export const Chart = () => {
       }),
     [pinned, index],
   )
-  const view = useRef({ span, end, cursor, infos })
-  view.current = { span, end, cursor, infos }
+  const tape = useChartTape(infos.map((i) => i.name))
+  const { length } = tape
+  // A recording is seen as a whole first.
+  useEffect(() => {
+    setSpan(length === null ? FIRST_MS : Math.min(MOST_MS, length))
+    setEnd(length)
+  }, [length])
+  const view = useRef({ span, end, cursor, infos, tape })
+  view.current = { span, end, cursor, infos, tape }
 
   const stretch = (): Stretch => {
-    const to = view.current.end ?? performance.now()
+    const now = tape.now()
+    // What is played is followed in the middle, what goes on at the edge.
+    const to = view.current.end ?? (length === null ? now : Math.min(length, now + view.current.span / 2))
     return { from: to - view.current.span, to }
   }
   const lines = (): ChartLine[] =>
     view.current.infos.flatMap((info, i) => {
-      const series = charted.of(info.name)
+      const series = view.current.tape.of(info.name)
       const [stroke, dash] = strokes[i % strokes.length] as (typeof strokes)[number]
       return series ? [{ name: info.name, series, stroke: colourOf(stroke), dash }] : []
     })
@@ -85,10 +95,12 @@ export const Chart = () => {
       }
       g.setTransform(dots, 0, 0, dots, 0, 0)
       const lanes = lanesOf(lines(), view.current.infos)
-      drawChart(g, [width, height], lanes, stretch(), view.current.cursor, charted.notes, {
+      const playhead = length === null ? null : tape.now()
+      const colours = {
         ...{ ink2: colourOf('--ink2'), ink3: colourOf('--ink3'), hair: colourOf('--hair') },
-        ...{ line: colourOf('--line'), warn: colourOf('--warn') },
-      })
+        ...{ line: colourOf('--line'), warn: colourOf('--warn'), accent: colourOf('--accent') },
+      }
+      drawChart(g, [width, height], lanes, stretch(), view.current.cursor, tape.notes(), colours, playhead)
     }
     draw()
     return () => cancelAnimationFrame(frame)
@@ -105,7 +117,8 @@ export const Chart = () => {
   const show = (nextSpan: number, to: number): void => {
     const width = Math.min(MOST_MS, Math.max(LEAST_MS, nextSpan))
     setSpan(width)
-    setEnd(to >= performance.now() ? null : to)
+    if (length === null) setEnd(to >= tape.now() ? null : to)
+    else setEnd(Math.min(length, Math.max(width, to)))
   }
   const zoom = (by: number, around: number): void => {
     const { from, to } = stretch()
@@ -145,8 +158,11 @@ export const Chart = () => {
   }
   const save = () => {
     const shown = lines()
-    const rows = chartRows(shown, stretch())
-    const text = Papa.unparse([['time', ...shown.map((l) => l.name)], ...rows.map((r) => [...r])])
+    const rows = chartRows(shown, stretch(), length !== null)
+    const text = Papa.unparse([
+      [length === null ? 'time' : 'time (s)', ...shown.map((l) => l.name)],
+      ...rows.map((r) => [...r]),
+    ])
     const link = document.createElement('a')
     link.href = URL.createObjectURL(new Blob([`${text}\n`], { type: 'text/csv' }))
     link.download = 'chart.csv'
@@ -167,8 +183,7 @@ export const Chart = () => {
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3 py-1.5">
         {infos.map((info, i) => {
           const [stroke, dash] = strokes[i % strokes.length] as (typeof strokes)[number]
-          const series = charted.of(info.name)
-          const value = series?.at(cursor ?? performance.now()) ?? Number.NaN
+          const value = tape.of(info.name)?.at(cursor ?? tape.now()) ?? Number.NaN
           return (
             <span key={info.name} data-charted={info.name} className="flex items-center gap-1.5 text-[12px]">
               <svg width={26} height={8} aria-hidden="true">
@@ -195,7 +210,7 @@ export const Chart = () => {
           )
         })}
         <span className="mono ml-auto text-[12px] text-ink2">
-          {cursor === null ? '' : timeWords(new Date(performance.timeOrigin + cursor))}
+          {cursor === null ? '' : momentWords(cursor, length !== null)}
         </span>
       </div>
       <div
@@ -211,6 +226,9 @@ export const Chart = () => {
         onPointerMove={move}
         onPointerUp={() => {
           drag.current = null
+        }}
+        onDoubleClick={(e) => {
+          if (length !== null) replayTo(timeAt(e.clientX))
         }}
         onPointerLeave={() => setCursor(null)}
         onKeyDown={keyDown}
@@ -240,6 +258,7 @@ export const Chart = () => {
         </button>
         <span className="ml-2 text-[12px] text-ink2">
           Wheel or + and − zoom, dragging or arrows pan ·{' '}
+          {length !== null && 'double click plays from there · '}
           {end === null ? 'runs with the time' : 'stands still'}
         </span>
         <button type="button" className="btn ml-auto" onClick={save}>
