@@ -236,6 +236,8 @@ describe('a hunt', () => {
 
   it('and a chart has the whole of it, from its beginning, and plays from where it is double clicked', async () => {
     await radio('Table')
+    await bench.click('input[type="search"]')
+    await bench.page.keyboard.type('deck.k7')
     await bench.click('[data-name="deck.k7"]')
     await bench.focus('[role="listbox"]')
     await bench.page.keyboard.press('Space')

@@ -13,11 +13,17 @@ import { readWireList } from '../../src/core/harness/papers/read-wire-list'
 import { wireList } from '../../src/core/harness/papers/wire-list'
 import { decodeConfiguration, encodeConfiguration } from '../../src/core/harness/slot'
 import { parseOutside } from '../../src/core/plain-json'
+import { decodeBlock, encodeBlock } from '../../src/core/recording/block'
+import { FileRefused } from '../../src/core/recording/files/file-refused'
+import { RecordingFileReader } from '../../src/core/recording/files/read-file'
+import { Performance } from '../../src/core/recording/perform'
 import { apply, conflicts, type Diff, invalidRows, invert, rebased } from '../../src/core/rig/edit'
 import { diffSchema } from '../../src/core/rig/edit-schema'
 import { readBoardFile, readPartFile, writeBoardFile, writePartFile } from '../../src/core/rig/own-file'
+import { withWords } from '../../src/core/rig/own-words'
 import { boardsOf } from '../../src/core/rig/rig'
 import { readRigFile } from '../../src/core/rig/rig-file'
+import { readWordsFile } from '../../src/core/rig/words-file'
 import { compile } from '../../src/core/signal/expression/compile'
 import { ExpressionError } from '../../src/core/signal/expression/expression-error'
 import { Doing } from '../../src/hub/doing'
@@ -60,6 +66,33 @@ const editSamples = [
     { op: 'remove', table: 'binding', id: Object.keys(rig.binding)[0], row: Object.values(rig.binding)[0] },
   ]),
 ]
+
+const recordingFiles = [
+  [
+    json({ clavik: 'recording', version: 1, name: 'A', armed: true, sources: [craft(catalogue)] }),
+    json({
+      t: 0,
+      standing: { armed: true, up: [0], quiet: [], boards: [], controls: [] },
+      values: { height: 1 },
+    }),
+    json({ t: 0.5, source: 0, told: 3, values: { height: 2, advice: 'Go' } }),
+    json({ t: 0.6, is: 'report', partId: part?.id, aspectId: 'lever', value: 1 }),
+    json({ t: 0.7, is: 'mark', words: 'Here', by: 'builder' }),
+    json({ t: 12, source: 0, values: { height: null } }),
+    json({ t: 13, end: true }),
+    '',
+  ].join('\n'),
+  '{"t":1,"name":"a","value":2}\n{"time":2,"values":{"a":3,"b":true}}\n',
+  'time (ms),height (ft),"a ""b"""\n0,1,on\n10,2.5,off\n20,,on\n',
+  't;name;value;unit\n0;a;1,5;ft\n1:00;b;x;\n',
+]
+const keptBlock = ((): Uint8Array => {
+  const reader = new RecordingFileReader('A')
+  reader.push(recordingFiles[0] as string)
+  const [block] = reader.end().blocks
+  if (!block) throw new Error('there is a block')
+  return encodeBlock(block)
+})()
 
 const own = partKind('button-10-grey')
 const board = boardModel('atmega328p')
@@ -292,6 +325,50 @@ export const doors: readonly Door<unknown>[] = [
       const read = readWireList(rig, text)
       if (!('problem' in read))
         hold(invalidRows(apply(rig, read.changes), read.changes).length === 0, 'gives rows that are none')
+    },
+  }),
+  door({
+    name: 'recordings from files',
+    input: inPieces(damaged(recordingFiles)),
+    pass: (pieces: string[]) => {
+      const reader = new RecordingFileReader('A file')
+      try {
+        for (const piece of pieces) reader.push(piece)
+        const file = reader.end()
+        const performance = new Performance(file.head, rig, () => {})
+        let until = 0
+        for (const block of file.blocks) {
+          hold(block.from >= until && block.until >= block.from, 'its blocks do not follow one another')
+          until = block.until
+          // What cannot be kept is found when it is kept.
+          performance.play(decodeBlock(encodeBlock(block)))
+        }
+      } catch (error) {
+        if (!(error instanceof FileRefused)) throw error
+      }
+    },
+  }),
+  door({
+    name: 'kept blocks',
+    input: damagedBytes([keptBlock]),
+    pass: (bytes: Uint8Array) => {
+      try {
+        decodeBlock(bytes)
+      } catch (error) {
+        hold((error as Error).message !== '', 'says nothing')
+        hold(!(error instanceof RangeError), 'makes room for what is not there')
+      }
+    },
+  }),
+  door({
+    name: 'words of names',
+    input: damaged([
+      'name,called,unit,description\na.b,A,ft,"What, it is"\nc,C,,\n',
+      '[{"name":"a","unit":"ft"}]',
+    ]),
+    pass: (text: string) => {
+      const read = readWordsFile(text)
+      if (!('problem' in read)) hold(withWords(catalogue, read.words).variables.length > 0, 'loses all names')
     },
   }),
   door({

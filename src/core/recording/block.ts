@@ -137,6 +137,10 @@ export const decodeBlock = (bytes: Uint8Array): Block => {
   const reader = new ByteReader(bytes)
   const head = JSON.parse(new TextDecoder().decode(reader.raw(reader.whole())))
   if (head.version !== VERSION) throw new Error(`it is of version ${head.version}, which is not known here`)
+  // Each takes a byte at least: no room is made for what cannot be there.
+  for (const count of [head.variables, head.frames])
+    if (!(Number.isInteger(count) && count >= 0 && count <= bytes.length))
+      throw new Error('it says that it has more than there is')
   const stream = () => new ByteReader(reader.raw(reader.whole()))
   const counts = stream()
   const when = stream()
@@ -146,6 +150,7 @@ export const decodeBlock = (bytes: Uint8Array): Block => {
   const perFrame = new Uint32Array(head.frames + 1)
   for (let v = 0; v < head.variables; v++) {
     const count = counts.whole()
+    if (count > bytes.length) throw new Error('it says that it has more than there is')
     const frame = new Uint32Array(count)
     let before = 0
     for (let i = 0; i < count; i++) {

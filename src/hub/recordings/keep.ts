@@ -18,6 +18,7 @@ import type { AskedOfShelf, SaidByShelf } from './shelf-thread'
 
 /** A block takes a hundredth of that; what takes longer is tried again, and said. */
 const MOST_MS = 4000
+const RETRY_MS = 2000
 
 const db = openDatabase(String(workerData), MOST_MS)
 const say = (said: SaidByShelf) => parentPort?.postMessage(said)
@@ -37,8 +38,17 @@ const keeper = new Keeper(
   (state) => say({ say: 'state', state }),
 )
 
-/** Those that were made when this process ended last; once the database is there. */
-const forgotten = closeForgotten(db).catch(() => {})
+let closing: Promise<void> | null = null
+/** Closes what was being made when this process ended last; once, as soon as the database is there, and before anything is begun. */
+const closed = (): Promise<void> => {
+  closing ??= closeForgotten(db).catch((error) => {
+    closing = null
+    throw error
+  })
+  return closing
+}
+const closeSoon = (): void => void closed().catch(() => setTimeout(closeSoon, RETRY_MS))
+closeSoon()
 
 const buffersOf = ({ first, frames }: Block): ArrayBuffer[] =>
   [first, ...Object.values(frames)].map((a) => (a as Float64Array).buffer as ArrayBuffer)
@@ -60,7 +70,7 @@ parentPort?.on('message', (m: AskedOfShelf) => {
   switch (m.do) {
     case 'begin':
       void answered(m.ask, async () => {
-        await forgotten
+        await closed()
         await beginRecording(db, m.recording)
       })
       break

@@ -21,6 +21,8 @@ export class Recording {
   readonly id: string
   private readonly name: string
   private readonly recorder: Recorder
+  /** By variable, whether it is recorded, and whether in each frame. */
+  private readonly isChosen: Uint8Array
   private readonly exact: Uint8Array
   private marks: RecordedMark[] = []
   private marked = 0
@@ -39,27 +41,31 @@ export class Recording {
     this.name = name
     this.armed = engine.armed
     const { told, index } = engine.variables
-    const isChosen = new Uint8Array(told).fill(chosen.names === null ? 1 : 0)
-    // What is bound is always in, and as it is.
+    this.isChosen = new Uint8Array(told).fill(chosen.names === null ? 1 : 0)
     this.exact = new Uint8Array(told)
-    const keep = (v: number | undefined) => {
-      if (v === undefined || v >= told) return
-      isChosen[v] = 1
-      this.exact[v] = 1
-    }
-    for (const v of engine.variablesInUse()) keep(v)
-    for (const n of chosen.names ?? []) keep(index.variable.get(n))
-    this.recorder = new Recorder(engine, chosen.sources, isChosen, now, (block) => {
+    for (const n of chosen.names ?? []) this.keepAsItIs(index.variable.get(n))
+    this.keepBound()
+    this.recorder = new Recorder(engine, chosen.sources, this.isChosen, now, (block) => {
+      // What was bound meanwhile is in, and as it is, from here on.
+      this.keepBound()
       shelf.add(id, this.blocks++, block, this.exact.slice(), this.marks)
       this.marks = []
     })
   }
 
+  private keepAsItIs(variable: number | undefined): void {
+    if (variable === undefined || variable >= this.exact.length) return
+    this.isChosen[variable] = 1
+    this.exact[variable] = 1
+  }
+
+  /** What is bound is always in, and as it is. */
+  private keepBound(): void {
+    for (const v of this.engine.variablesInUse()) this.keepAsItIs(v)
+  }
+
   note(input: Input, now: Millis, told: number): void {
     if (input.is === 'arm') this.armed ||= input.armed
-    // What was bound meanwhile is kept as it is from now on.
-    if (input.is === 'rig')
-      for (const v of this.engine.variablesInUse()) if (v < this.exact.length) this.exact[v] = 1
     this.recorder.note(input, now, told)
   }
 

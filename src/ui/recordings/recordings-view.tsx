@@ -13,6 +13,7 @@ import { Mark } from '../primitives/mark'
 import { useScope } from '../scope/scope-store'
 import { Differences } from './differences'
 import { askRecordings, listRecordings, takeRecording, useRecordings } from './recordings-store'
+import { replayTo } from './replay-acts'
 
 /** All recordings: made, taken from files, named, played, kept as examples and deleted. */
 export const RecordingsView = () => {
@@ -201,8 +202,29 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
         </p>
       )}
       {goingOn && <p className="pt-1 text-[12px] text-ink2">It is being made.</p>}
+      {playing && <Marks recording={r} />}
       {r.exampleOf !== null && <Differences recording={r} />}
     </li>
+  )
+}
+
+/** More of them are found on the tape. */
+const MOST_MARKS = 40
+
+/** The builder's own marks of what is played: each leads there. */
+const Marks = ({ recording: r }: { recording: ListedRecording }) => {
+  const own = r.marks.filter((m) => m.by !== 'hand')
+  if (own.length === 0) return null
+  return (
+    <ul aria-label={`Marks of ${r.name}`} className="flex flex-wrap gap-1 pt-1.5">
+      {own.slice(0, MOST_MARKS).map((m) => (
+        <li key={`${m.at} ${m.words}`}>
+          <button type="button" className="btn" onClick={() => replayTo((m.at - r.from) / 1000)}>
+            <span className="mono">{runWords(m.at - r.from, false)}</span> {m.words}
+          </button>
+        </li>
+      ))}
+    </ul>
   )
 }
 

@@ -4,6 +4,19 @@ import type { AskedOfWork, SaidByWork } from '@/core/recording/work'
 
 const MOST_S = 300
 const MOST_MB = 1500
+/** So many at a time; the next ones wait. */
+const MOST = 2
+
+let running = 0
+const waiting: (() => void)[] = []
+const place = async (): Promise<void> => {
+  if (running >= MOST) await new Promise<void>((resolve) => waiting.push(resolve))
+  running++
+}
+const leave = (): void => {
+  running--
+  waiting.shift()?.()
+}
 
 /** A thread that does one piece of work on recordings, and is ended when it takes too long or too much. */
 export class RecordingWork {
@@ -18,7 +31,13 @@ export class RecordingWork {
     this.end()
   }, MOST_S * 1000)
 
-  constructor(asked: AskedOfWork) {
+  /** Begins it as soon as there is room for one more. */
+  static async begin(asked: AskedOfWork): Promise<RecordingWork> {
+    await place()
+    return new RecordingWork(asked)
+  }
+
+  private constructor(asked: AskedOfWork) {
     this.worker.on('message', (m: SaidByWork) => this.hear(m))
     this.worker.on('error', (error: NodeJS.ErrnoException) =>
       this.refuse(
@@ -29,6 +48,7 @@ export class RecordingWork {
     )
     this.worker.on('exit', () => {
       clearTimeout(this.late)
+      leave()
       if (!this.ended) this.refuse('Its thread ended without a word.')
     })
     this.worker.postMessage(asked)
@@ -65,7 +85,7 @@ export class RecordingWork {
 
 /** Work that is asked once and answers once. */
 export const workOnce = async (asked: AskedOfWork): Promise<SaidByWork> => {
-  const work = new RecordingWork(asked)
+  const work = await RecordingWork.begin(asked)
   try {
     return await work.next()
   } finally {

@@ -16,7 +16,7 @@ export const POST = (request: Request) =>
     const rigId = await openRigId(webDatabase())
     if (rigId === null) return refused('There is no rig yet.', 409)
     const id = randomUUID()
-    const work = new RecordingWork({ do: 'take', id, rigId, name: said || 'From a file' })
+    const work = await RecordingWork.begin({ do: 'take', id, rigId, name: said || 'From a file' })
     const reader = request.body?.getReader()
     let bytes = 0
     try {

@@ -9,7 +9,7 @@ export const GET = async (request: Request, { params }: { params: Promise<{ id: 
   const wanted = new URL(request.url).searchParams.get('as')
   const format = recordingFormatNames.find((f) => f === wanted)
   if (!format) return refused(`It can be had as ${recordingFormatNames.join(', ')}.`, 400)
-  const work = new RecordingWork({ do: 'write', id, format })
+  const work = await RecordingWork.begin({ do: 'write', id, format })
   const first = await work.next()
   if (first.say !== 'file') {
     work.end()
