@@ -241,6 +241,11 @@ describe('a hunt', () => {
     await bench.click('[data-name="deck.k7"]')
     await bench.focus('[role="listbox"]')
     await bench.page.keyboard.press('Space')
+    await bench.click('input[type="search"]')
+    await bench.page.keyboard.down('Control')
+    await bench.page.keyboard.press('a')
+    await bench.page.keyboard.up('Control')
+    await bench.page.keyboard.press('Backspace')
     await radio('Chart')
     await bench.sees('double click plays from there')
     const { x, y, width } = await bench.middleOf('[role="application"] canvas')
@@ -314,6 +319,9 @@ describe('a file', () => {
     await until('its values are told', async () =>
       (await bench.text('[data-name="Height"]')).includes('100.5'),
     )
+    // The craft is there, and nobody hears it meanwhile.
+    await bench.click('[data-name="sim.time"]')
+    await bench.sees('away while a recording is played')
     await bench.clickWords('Close replay')
     await radio('Recordings')
   })

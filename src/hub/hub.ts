@@ -155,7 +155,7 @@ export class Hub {
       tell: (message) => this.tell(message),
       operated: (partId) => this.scope.operated(this.tabs, partId, now()),
       marked: (words) => this.scope.marked(this.tabs, words, now()),
-      began: () => this.sources.take(),
+      began: () => this.sources.beginPlayed(),
       over: () => this.sources.hearAgain(),
       wants: () => this.subscribe(),
     })

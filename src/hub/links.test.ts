@@ -10,6 +10,7 @@ import { catalogue, control, lamp, onPorts, smallRig } from '../../tests/rigs'
 import { wantedConfiguration } from '../core/harness/configuration'
 import { encodeConfiguration } from '../core/harness/slot'
 import type { FromHub } from '../core/live/feed'
+import { BlockBuilder } from '../core/recording/block-builder'
 import { changeRow, type Diff } from '../core/rig/edit'
 import { emptyRig, type Rig } from '../core/rig/rig'
 import type { ToBoard } from '../links/board-link'
@@ -45,6 +46,7 @@ class World {
   spare: Socket | null = null
   private moved = false
   board: Socket | null = null
+  readonly shelf = new MemoryShelf()
   private readonly servers: Server[] = []
   private readonly dataDir = mkdtempSync(join(tmpdir(), 'clavik-hub-'))
   hub!: Hub
@@ -80,7 +82,7 @@ class World {
     this.servers.push(atSimulator, atBoard, atOther)
     const boards = [await listen(atBoard), await listen(atOther)]
     this.rig = onPorts(drawn, await listen(atSimulator), boards)
-    const settings = { hand: 1, secret: '', look: async () => [], shelf: new MemoryShelf() }
+    const settings = { hand: 1, secret: '', look: async () => [], shelf: this.shelf }
     this.hub = new Hub(settings, new MemoryFile(this.dataDir), new Doing(this.dataDir))
     this.hub.takeLoaded({ id: 'rig', rig: this.rig, revision: 1, setAside: [] })
     this.tab = new Tab({ send: (text) => this.told.push(JSON.parse(text) as FromHub), isFull: () => false })
@@ -225,6 +227,45 @@ describe('the hub between a board and a simulator', () => {
     world.helloAsSimulator()
     await until('it is up', () => world.sourceUp)
     await until('and asked again', () => world.toSimulator.filter((m) => m.say === 'subscribe').length >= 2)
+  })
+
+  it('plays what has nothing of the simulator, which is away meanwhile, and asks for everything anew afterwards', async () => {
+    await world.bothUp()
+    world.sayAsSimulator({ say: 'frame', t: 1, i: [0], v: [1] })
+    await until('the lamp is lit', () => world.lampStates().at(-1) === 255)
+    const sources = [
+      {
+        id: 'file',
+        name: 'A file',
+        on: true,
+        prefix: '',
+        catalogue: { craft: 'F', variables: [], events: [] },
+      },
+    ]
+    await world.shelf.begin({ id: 'one', rigId: 'rig', name: 'One', sources })
+    const empty = { armed: false, up: [0], quiet: [], boards: [], controls: [] }
+    world.shelf.add(
+      'one',
+      0,
+      new BlockBuilder(0, empty, new Float64Array(0)).done(1e6),
+      new Uint8Array(0),
+      [],
+    )
+    await world.shelf.settled()
+    world.hub.hear(world.tab, { say: 'replay open', id: 'one' })
+    await until('the lamp is at rest', () => world.lampStates().at(-1) === 0)
+    // What it says meanwhile is heard by nobody.
+    world.sayAsSimulator({ say: 'frame', t: 2, i: [0], v: [0.5] })
+    await pause(100)
+    expect(world.lampStates().at(-1)).toBe(0)
+    const asked = world.toSimulator.filter((m) => m.say === 'subscribe').length
+    world.hub.hear(world.tab, { say: 'replay close' })
+    await until(
+      'it is asked anew',
+      () => world.toSimulator.filter((m) => m.say === 'subscribe').length > asked,
+    )
+    world.sayAsSimulator({ say: 'frame', t: 3, i: [0, 1, 2], v: [1, 28, 0] })
+    await until('the lamp is lit again', () => world.lampStates().at(-1) === 255)
   })
 
   it('loads a board in pieces when asked, and says when it is done', async () => {

@@ -123,6 +123,14 @@ export class HubSources {
     if (before !== this.all) for (const { id } of engine.variables.places) this.subscribe(id)
   }
 
+  /** A replay begins: what it tells stands for its sources, and whatever else the rig has is away meanwhile. */
+  beginPlayed(): void {
+    this.take()
+    const played = this.around.recordings().played ?? []
+    for (const { id } of this.all)
+      if (!played.some((p) => p.id === id)) this.around.step({ is: 'source', source: id, up: false })
+  }
+
   /** After a replay: all values are asked for anew, and a source is there once it has told them. */
   hearAgain(): void {
     this.take()

@@ -20,6 +20,8 @@ export interface ReplayState {
   readonly until: Micros
   readonly at: Micros
   readonly marks: readonly RecordedMark[]
+  /** The sources that it tells, by their connection. */
+  readonly sources: readonly string[]
   readonly playing: boolean
   readonly speed: number
   readonly loop: boolean

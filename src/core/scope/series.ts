@@ -17,6 +17,14 @@ export class Series {
   private times = new Float64Array(1024)
   private values = new Float64Array(1024)
   length = 0
+  /** What was drawn last: a chart asks for it twice a frame, and again for as long as it stands still. */
+  private drawn: {
+    readonly from: Millis
+    readonly to: Millis
+    readonly width: number
+    readonly length: number
+    readonly columns: readonly SeriesColumn[]
+  } | null = null
 
   constructor(private readonly mostSamples = MOST_SAMPLES) {}
 
@@ -86,7 +94,16 @@ export class Series {
    * What is drawn of a stretch of time that is so many pixels wide: a column for each pixel in which something was told, so
    * that no spike is lost however much lies within a pixel. Gaps are columns of NaN.
    */
-  columns(from: Millis, to: Millis, width: number): SeriesColumn[] {
+  columns(from: Millis, to: Millis, width: number): readonly SeriesColumn[] {
+    const { drawn } = this
+    const same =
+      drawn?.from === from && drawn.to === to && drawn.width === width && drawn.length === this.length
+    if (!same)
+      this.drawn = { from, to, width, length: this.length, columns: this.columnsAnew(from, to, width) }
+    return this.drawn?.columns ?? []
+  }
+
+  private columnsAnew(from: Millis, to: Millis, width: number): SeriesColumn[] {
     const scale = width / (to - from)
     const columns: { x: number; first: number; last: number; least: number; most: number }[] = []
     const before = this.at(from)

@@ -77,7 +77,8 @@ export class Replay {
     const { id, name, from, until, marks } = this.recording
     const { playing, speed, loop, hands, behind, problem } = this
     const at = this.playing && !this.waiting ? Math.min(until, Math.max(this.at, this.target())) : this.at
-    return { id, name, from, until, marks, at, playing, speed, loop, hands, behind, problem }
+    const sources = this.scene.sources.map((source) => source.id)
+    return { id, name, from, until, marks, sources, at, playing, speed, loop, hands, behind, problem }
   }
 
   /** The engine's time now, where that is the recording's. */

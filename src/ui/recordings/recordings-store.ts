@@ -14,6 +14,8 @@ export interface Compared {
 interface RecordingsState {
   recording: RecordingState | null
   replay: ReplayState | null
+  /** The sources of what is played; the same list for as long as they are the same. */
+  played: readonly string[] | null
   /** When that was said, on the page's clock. */
   heardAt: number
   /** Null before they were listed. */
@@ -26,9 +28,13 @@ export const useRecordings = create<RecordingsState>()(() => ({
   recording: null,
   replay: null,
   heardAt: 0,
+  played: null,
   list: null,
   compared: {},
 }))
+
+/** The sources that are played; null while none is. The same list as long as it says the same. */
+export const playedOf = ({ played }: RecordingsState): readonly string[] | null => played
 
 const AWAY = 'The web process is away. Nothing was changed.'
 
@@ -88,8 +94,15 @@ export const compare = async (id: string): Promise<void> => {
   if (answer) useRecordings.setState((s) => ({ compared: { ...s.compared, [id]: answer } }))
 }
 
+const hearReplay = (replay: ReplayState | null): void =>
+  useRecordings.setState((s) => {
+    const sources = replay?.sources ?? null
+    const same = s.played?.join('\n') === sources?.join('\n')
+    return { replay, heardAt: performance.now(), played: same ? s.played : sources }
+  })
+
 export const hearRecordings = (m: Extract<FromHub, { say: 'recording' | 'replay' | 'recordings' }>): void => {
   if (m.say === 'recording') useRecordings.setState({ recording: m.recording })
-  else if (m.say === 'replay') useRecordings.setState({ replay: m.replay, heardAt: performance.now() })
+  else if (m.say === 'replay') hearReplay(m.replay)
   if (m.say === 'recordings' && useRecordings.getState().list) void listRecordings()
 }

@@ -10,6 +10,7 @@ export interface Quality {
 
 const live: Quality = { shape: 'ok', words: 'live' }
 const played: Quality = { shape: 'ok', words: 'played from a recording' }
+const unheard: Quality = { shape: 'off', words: 'away while a recording is played' }
 const absent: Quality = { shape: 'none', words: 'absent on this craft, or not told' }
 
 /** The source that tells a row: variables first, then events. */
@@ -27,10 +28,13 @@ export const qualityOf = (
   status: Status | null,
   value: number | string | null,
   isEvent: boolean,
-  /** A recording is played in place of the sources. */
-  isPlayed: boolean,
+  /** The sources that a recording tells in their place; null while none is played. */
+  playedSources: readonly string[] | null,
 ): Quality => {
-  if (isPlayed && !isEvent) return value === null ? absent : played
+  if (playedSources) {
+    if (!place || !playedSources.includes(place.id) || isEvent) return unheard
+    return value === null ? absent : played
+  }
   const connection = status?.connections.find((c) => c.id === place?.id)
   const name = place?.name ?? 'its source'
   if (connection?.state !== 'up')

@@ -6,7 +6,7 @@ import { select } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
-import { useRecordings } from '../recordings/recordings-store'
+import { playedOf, useRecordings } from '../recordings/recordings-store'
 import { agoWords } from './ago'
 import { OwnWords } from './own-words'
 import { placeOf, qualityOf } from './quality'
@@ -65,7 +65,7 @@ export const ScopeDetails = ({ bound }: { bound: ReadonlyMap<string, readonly st
   const index = useStore((s) => s.catalogue)
   const places = useStore((s) => s.sources)
   const status = useStore((s) => s.status)
-  const isPlayed = useRecordings((s) => s.replay !== null)
+  const playedSources = useRecordings(playedOf)
   const connections = useStore((s) => s.rig.connection)
   const partRows = useStore((s) => s.rig.part)
   const pinned = useScope((s) => name !== null && s.pinned.includes(name))
@@ -86,7 +86,7 @@ export const ScopeDetails = ({ bound }: { bound: ReadonlyMap<string, readonly st
     )
   const place = placeOf(places, row, catalogue.variables.length)
   const value = live?.value ?? null
-  const quality = qualityOf(place, status, value, !isVariable(info), isPlayed)
+  const quality = qualityOf(place, status, value, !isVariable(info), playedSources)
   const numbers = (live?.trace ?? []).filter((v) => v !== null)
   const parts = bound.get(name) ?? []
   return (
@@ -100,7 +100,7 @@ export const ScopeDetails = ({ bound }: { bound: ReadonlyMap<string, readonly st
       <p className={`mb-2 ${info.description === '' ? 'text-ink3' : ''}`}>
         {info.description || 'Not described by the simulator.'}
       </p>
-      {place && place.craft !== '' && !isPlayed && (
+      {place && place.craft !== '' && playedSources === null && (
         <div className="mb-2">
           <OwnWords key={name} craft={place.craft} name={toldName(name, place, connections)} info={info} />
         </div>

@@ -5,7 +5,7 @@ import { useKeyed } from '../live/keyed-values'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
 import { Matched } from '../primitives/matched'
-import { useRecordings } from '../recordings/recordings-store'
+import { playedOf, useRecordings } from '../recordings/recordings-store'
 import { agoWords } from './ago'
 import { placeOf, qualityOf } from './quality'
 import { flipPin, scopeLive, useScope } from './scope-store'
@@ -47,7 +47,7 @@ export const ScopeRow = memo(function ScopeRow({
   const catalogue = useStore((s) => s.catalogue.catalogue)
   const places = useStore((s) => s.sources)
   const status = useStore((s) => s.status)
-  const isPlayed = useRecordings((s) => s.replay !== null)
+  const playedSources = useRecordings(playedOf)
   const info = infoOf(catalogue, row)
   const name = info?.name ?? ''
   const chosen = useScope((s) => s.chosen === name)
@@ -59,7 +59,7 @@ export const ScopeRow = memo(function ScopeRow({
     status,
     live?.value ?? null,
     isEvent,
-    isPlayed,
+    playedSources,
   )
   const old = quality.shape !== 'ok'
   const fresh = live?.at != null && now - live.at < 1000
