@@ -137,7 +137,12 @@ describe('a session', () => {
     await button('Play')
     await until('it comes near its end', async () => (await clock()) > 5)
     await until('and begins again', async () => (await clock()) < 3)
-    await button('Pause')
+    // From wherever one looks, by a key.
+    await bench.page.evaluate(() => (document.activeElement as HTMLElement).blur())
+    await bench.page.keyboard.down('Shift')
+    await bench.page.keyboard.press('P')
+    await bench.page.keyboard.up('Shift')
+    await until('it is paused', async () => (await bench.page.$('button[aria-label="Play"]')) !== null)
   })
 
   it('is trimmed to what counts, once asked', async () => {

@@ -8,6 +8,7 @@ import { stepHistory } from '../live/edits'
 import { parts, useStore } from '../live/store'
 import { panelCommands } from '../panel/commands'
 import { newPanel } from '../panel/new-panel'
+import { recordingCommands } from '../recordings/replay-acts'
 import { arm } from './status-line'
 import { flipTheme } from './theme'
 import { views } from './views'
@@ -120,6 +121,7 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     key: null,
     run: loadAll,
   },
+  ...recordingCommands.map((c) => ({ ...c, group: 'Try' as const })),
   ...harnessCommands.map(({ words, run }) => ({
     words,
     key: null,
