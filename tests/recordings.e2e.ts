@@ -46,6 +46,12 @@ const toRecordings = async (): Promise<void> => {
   await bench.page.waitForSelector('input[aria-label="Name of the recording"]')
 }
 
+/** The line above the views goes, and everything moves up. */
+const closeReplay = async (): Promise<void> => {
+  await bench.clickWords('Close replay')
+  await until('it is closed', async () => (await bar('Replay')) === '')
+}
+
 const record = async (name: string): Promise<void> => {
   await toRecordings()
   await bench.click('input[aria-label="Name of the recording"]')
@@ -159,8 +165,7 @@ describe('a session', () => {
       return now !== undefined && now !== before
     })
     expect(await clock()).toBe(0)
-    await bench.clickWords('Close replay')
-    await until('it is closed', async () => (await bar('Replay')) === '')
+    await closeReplay()
   })
 
   it('gives way to the simulator when it is closed', async () => {
@@ -262,14 +267,14 @@ describe('a hunt', () => {
     expect(await bench.breaches()).toEqual([])
     await bench.page.mouse.click(x, y, { count: 2 })
     await until('it is about half way', async () => Math.abs((await clock()) / Number(length) - 0.5) < 0.1)
-    await bench.clickWords('Close replay')
+    await closeReplay()
     await radio('Recordings')
   })
 })
 
 describe('a file', () => {
   const chooseFile = async (path: string): Promise<void> => {
-    const input = (await bench.page.$(
+    const input = (await bench.page.waitForSelector(
       'input[aria-label="Recording from a file"]',
     )) as ElementHandle<HTMLInputElement>
     await input.uploadFile(path)
@@ -327,7 +332,7 @@ describe('a file', () => {
     // The craft is there, and nobody hears it meanwhile.
     await bench.click('[data-name="sim.time"]')
     await bench.sees('away while a recording is played')
-    await bench.clickWords('Close replay')
+    await closeReplay()
     await radio('Recordings')
   })
 

@@ -40,6 +40,14 @@ export class BlockBuilder {
     private readonly first: Float64Array,
   ) {}
 
+  /** One that begins with these values. */
+  static with(from: Micros, standing: Standing, values: readonly (number | string | null)[]): BlockBuilder {
+    const first = Float64Array.from(values, (v) => (typeof v === 'number' ? v : Number.NaN))
+    const builder = new BlockBuilder(from, standing, first)
+    for (const [i, v] of values.entries()) if (typeof v === 'string') builder.putFirst(i, v)
+    return builder
+  }
+
   get changes(): number {
     return this.values.length
   }
@@ -55,6 +63,7 @@ export class BlockBuilder {
     return place
   }
 
+  /** A text as what a variable was at the beginning. */
   putFirst(variable: number, text: string | null): void {
     this.first[variable] = this.text(text)
   }

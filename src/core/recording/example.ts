@@ -1,5 +1,6 @@
 import type { Engine } from '../engine/engine'
 import type { Effect } from '../engine/input'
+import { orderIn } from '../engine/order'
 import { isReached, type Unit } from '../engine/units'
 import { shownWords } from '../engine/words'
 import type { Rig } from '../rig/rig'
@@ -78,12 +79,11 @@ export class Example {
     changes.clear()
     const { catalogue } = engine.variables.index
     for (const e of effects) {
-      if (e.is !== 'set' && e.is !== 'event') continue
-      const name = e.is === 'set' ? catalogue.variables[e.variable]?.name : catalogue.events[e.event]?.name
-      if (name === undefined) continue
-      const track = this.orders.get(name) ?? []
-      track.push([at, e.value])
-      this.orders.set(name, track)
+      const order = orderIn(catalogue, e)
+      if (!order) continue
+      const track = this.orders.get(order.to) ?? []
+      track.push([at, order.value])
+      this.orders.set(order.to, track)
     }
   }
 

@@ -1,5 +1,6 @@
 import { Engine } from '../engine/engine'
 import type { Effect, Input } from '../engine/input'
+import { orderIn } from '../engine/order'
 import { wantedConfiguration } from '../harness/configuration'
 import type { Rig } from '../rig/rig'
 import type { Micros, Millis } from '../units-of-measure'
@@ -26,12 +27,11 @@ export class OpenOrders {
   ordered(effects: readonly Effect[]): void {
     const { catalogue } = this.engine.variables.index
     for (const e of effects) {
-      if (e.is !== 'set' && e.is !== 'event') continue
-      const name = e.is === 'set' ? catalogue.variables[e.variable]?.name : catalogue.events[e.event]?.name
-      if (name === undefined) continue
-      const list = this.open.get(name)
-      if (list) list.push(e.request)
-      else this.open.set(name, [e.request])
+      const order = orderIn(catalogue, e)
+      if (!order) continue
+      const list = this.open.get(order.to)
+      if (list) list.push(order.request)
+      else this.open.set(order.to, [order.request])
     }
   }
 

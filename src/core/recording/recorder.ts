@@ -1,5 +1,6 @@
 import type { Engine } from '../engine/engine'
 import type { Effect, Input, SimulatorValue } from '../engine/input'
+import { orderIn } from '../engine/order'
 import type { Source } from '../rig/sources'
 import type { Micros, Millis } from '../units-of-measure'
 import type { Block } from './block'
@@ -151,11 +152,11 @@ export class Recorder {
   ordered(effects: readonly Effect[]): void {
     const { catalogue } = this.engine.variables.index
     for (const e of effects) {
-      const info =
-        e.is === 'set' ? catalogue.variables[e.variable] : e.is === 'event' ? catalogue.events[e.event] : null
-      if (!info || (e.is !== 'set' && e.is !== 'event')) continue
-      this.orders.set(e.request, info.name)
-      this.begun.moment(this.now, { is: 'order', to: info.name, value: e.value })
+      const order = orderIn(catalogue, e)
+      if (!order) continue
+      const { to, request, value } = order
+      this.orders.set(request, to)
+      this.begun.moment(this.now, { is: 'order', to, value })
     }
   }
 

@@ -1,5 +1,6 @@
 import type { Engine } from '../../core/engine/engine'
 import type { Effect, SimulatorValue } from '../../core/engine/input'
+import { orderIn } from '../../core/engine/order'
 import type { FromHub, ToHub } from '../../core/live/feed'
 import { findRows, type ScopeRows, searchTexts } from '../../core/scope/find'
 import { Movements, ROW_SAMPLES } from '../../core/scope/movements'
@@ -126,12 +127,8 @@ export class Scope {
     if (!this.watching) return
     const { catalogue } = this.engine.variables.index
     for (const e of effects) {
-      if (e.is === 'set') this.note(tabs, `${catalogue.variables[e.variable]?.name} ${valueWords(e.value)}`)
-      else if (e.is === 'event')
-        this.note(
-          tabs,
-          [catalogue.events[e.event]?.name, ...(e.value === null ? [] : [valueWords(e.value)])].join(' '),
-        )
+      const order = orderIn(catalogue, e)
+      if (order) this.note(tabs, order.value === null ? order.to : `${order.to} ${valueWords(order.value)}`)
     }
   }
 

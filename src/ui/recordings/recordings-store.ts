@@ -3,6 +3,7 @@ import type { FromHub } from '@/core/live/feed'
 import type { RecordingState, ReplayState } from '@/core/live/recording-states'
 import type { Difference } from '@/core/recording/example'
 import type { ListedRecording } from '@/core/recording/listed'
+import { askDoor, postDoor } from '../live/door'
 import { notify } from '../live/store'
 
 /** What an example shows now that it did not, and with which revision of the rig that was seen. */
@@ -36,23 +37,8 @@ export const useRecordings = create<RecordingsState>()(() => ({
 /** The sources that are played; null while none is. The same list as long as it says the same. */
 export const playedOf = ({ played }: RecordingsState): readonly string[] | null => played
 
-const AWAY = 'The web process is away. Nothing was changed.'
-
-/** Asks a door; what it answers, or null where it refuses, which is said. */
-const ask = async <T>(path: string, init?: RequestInit): Promise<T | null> => {
-  try {
-    const response = await fetch(path, init)
-    const answer = (await response.json()) as T & { reasons?: string[] }
-    if (response.ok) return answer
-    notify(answer.reasons?.[0] ?? AWAY)
-  } catch {
-    notify(AWAY)
-  }
-  return null
-}
-
 export const listRecordings = async (): Promise<void> => {
-  const answer = await ask<{ recordings: ListedRecording[] }>('/api/recordings')
+  const answer = await askDoor<{ recordings: ListedRecording[] }>('/api/recordings')
   if (answer) useRecordings.setState({ list: answer.recordings })
 }
 
@@ -63,11 +49,7 @@ export type RecordingAsked =
 
 /** Asks the door for recordings; true where it was done. */
 export const askRecordings = async (asked: RecordingAsked): Promise<boolean> => {
-  const answer = await ask('/api/recordings', {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(asked),
-  })
+  const answer = await postDoor('/api/recordings', asked)
   // It is compared with something else now.
   useRecordings.setState((s) => {
     const { [asked.id]: _, ...compared } = s.compared
@@ -80,7 +62,7 @@ export const askRecordings = async (asked: RecordingAsked): Promise<boolean> => 
 /** Takes a file in; what was odd about it is said. */
 export const takeRecording = async (file: File): Promise<void> => {
   const name = file.name.replace(/\.(csv|tsv|txt|jsonl|ndjson)$/i, '')
-  const answer = await ask<{ odd: string[] }>(`/api/recordings/taken?name=${encodeURIComponent(name)}`, {
+  const answer = await askDoor<{ odd: string[] }>(`/api/recordings/taken?name=${encodeURIComponent(name)}`, {
     method: 'POST',
     body: file,
   })
@@ -90,7 +72,7 @@ export const takeRecording = async (file: File): Promise<void> => {
 
 /** Plays an example with the rig as it is, and keeps what differs. */
 export const compare = async (id: string): Promise<void> => {
-  const answer = await ask<Compared>(`/api/recordings/${id}/differences`)
+  const answer = await askDoor<Compared>(`/api/recordings/${id}/differences`)
   if (answer) useRecordings.setState((s) => ({ compared: { ...s.compared, [id]: answer } }))
 }
 

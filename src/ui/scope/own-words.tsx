@@ -2,29 +2,16 @@ import { useEffect, useState } from 'react'
 import type { EventInfo, VariableInfo } from '@/core/rig/simulator-catalogue'
 import { MOST_WORDS_BYTES } from '@/core/rig/words-file'
 import { unitNamed } from '@/core/signal/unit'
+import { postDoor } from '../live/door'
 import { notify } from '../live/store'
 import { FileButton } from '../primitives/file-button'
 
 /** Says something of names of a craft, or takes a file of that; true where it was kept. What was odd is said. */
 const post = async (body: unknown, done: (count: number) => string | null): Promise<boolean> => {
-  try {
-    const response = await fetch('/api/words', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    })
-    const answer = (await response.json()) as { count?: number; odd?: string[]; reasons?: string[] }
-    if (!response.ok) {
-      notify(answer.reasons?.[0] ?? 'It was not kept.')
-      return false
-    }
-    const words = done(answer.count ?? 0)
-    if (words !== null) notify([words, ...(answer.odd ?? [])].join(' '), 'plain')
-    return true
-  } catch {
-    notify('The web process is away. Nothing was kept.')
-    return false
-  }
+  const answer = await postDoor<{ count: number; odd: string[] }>('/api/words', body)
+  const words = answer && done(answer.count)
+  if (answer && words !== null) notify([words, ...answer.odd].join(' '), 'plain')
+  return answer !== null
 }
 
 /** What the builder says of one name: how it is called, its unit, what it is. Empty is as the simulator tells it. */

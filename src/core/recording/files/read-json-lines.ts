@@ -115,10 +115,7 @@ class OwnLines {
   }
 
   private begin(from: Micros): BlockBuilder {
-    const first = Float64Array.from(this.now, (v) => (typeof v === 'number' ? v : Number.NaN))
-    const builder = new BlockBuilder(from, this.stands.now(), first)
-    for (const [i, v] of this.now.entries()) if (typeof v === 'string') builder.putFirst(i, v)
-    return builder
+    return BlockBuilder.with(from, this.stands.now(), this.now)
   }
 
   private read(i: number, told: SimulatorValue): number | string | null {

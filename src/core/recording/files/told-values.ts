@@ -154,12 +154,7 @@ export class ToldValues {
     const begin = this.begin ?? 0
     const standing = { armed: false, up: [0], quiet: [], boards: [], controls: [] }
     const now: (number | string | null)[] = this.columns.map(() => null)
-    const builderFrom = (from: Micros): BlockBuilder => {
-      const first = Float64Array.from(now, (v) => (typeof v === 'number' ? v : Number.NaN))
-      const builder = new BlockBuilder(from, standing, first)
-      for (const [c, v] of now.entries()) if (typeof v === 'string') builder.putFirst(c, v)
-      return builder
-    }
+    const builderFrom = (from: Micros): BlockBuilder => BlockBuilder.with(from, standing, now)
     let builder = builderFrom(0)
     let frameAt = -1
     for (let i = 0; i < at.length; i++) {
