@@ -148,7 +148,7 @@ for (let n = 1; n <= LASTS_S * FRAMES_HZ; n++) {
     if (place && hand?.raw !== undefined) {
       step({ is: 'report', ...place, value: hand.raw })
       const words = control.unit.part.name
-      marks.push({ at: recorder.mark(words, 'hand', now), words, by: 'hand' })
+      marks.push({ at: recorder.length, words, by: 'hand' })
     }
     if (hand?.words !== undefined)
       marks.push({ at: recorder.mark(hand.words, 'builder', now), words: hand.words, by: 'builder' })

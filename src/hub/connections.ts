@@ -25,11 +25,11 @@ export interface ConnectionEvents {
   readonly source: (connection: string) => SimulatorEvents
 }
 
-/** Everything the open rig speaks with: opened, closed and changed as its rows are, each by itself. */
 /** Whether a catalogue tells what another one did: a simulator tells the same each time that it comes back. */
 const isSame = (a: SimulatorCatalogue, b: SimulatorCatalogue | undefined): boolean =>
   a === b || (b !== undefined && JSON.stringify(a) === JSON.stringify(b))
 
+/** Everything the open rig speaks with: opened, closed and changed as its rows are, each by itself. */
 export class Connections {
   private readonly opened = new Map<string, Opened>()
   private rows: readonly ConnectionRow[] = []

@@ -196,7 +196,7 @@ export class Hub {
         this.step({ is: 'report', boardId, slot, value })
         // Values that are played do not move because of a hand.
         if (operated !== null && !this.recordings.played) this.scope.operated(this.tabs, operated, now())
-        if (operated !== null) this.recordings.mark(this.engine.rig.part[operated]?.name ?? '', 'hand')
+        if (operated !== null) this.recordings.operated(this.engine.rig.part[operated]?.name ?? '')
       },
       shown: (board, shown) => {
         const boardId = this.drawnBoards.drawn(board)

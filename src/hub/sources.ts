@@ -157,28 +157,29 @@ export class HubSources {
     }
   }
 
-  /** Who tells what lies at a place, ready to take orders; or why nobody does. */
-  private clientOf(place: SourcePlace | undefined): SimulatorClient | string {
+  /** Gives an order to who tells what lies at a place; why that cannot be, or null. */
+  private give(
+    place: SourcePlace | undefined,
+    order: (client: SimulatorClient, place: SourcePlace) => void,
+  ): string | null {
     if (this.around.recordings().played) return REPLAYED
     const client = place ? this.around.connections().client(place.id) : null
-    return client?.carries === 'source' && client.up ? client : `${place?.name ?? 'its source'} is away`
+    if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
+    order(client, place)
+    return null
   }
 
   /** Tells a source a value; why that cannot be, or null. */
   set(request: number, variable: number, value: number | string): string | null {
     const place = this.around.engine.variables.places.find((p) => isIn(p.variables, variable))
-    const client = this.clientOf(place)
-    if (typeof client === 'string' || !place) return String(client)
-    client.set(request, variable - place.variables[0], value)
-    return null
+    return this.give(place, (client, { variables }) => client.set(request, variable - variables[0], value))
   }
 
   event(request: number, event: number, value: number | string | null): string | null {
     const place = this.around.engine.variables.places.find((p) => isIn(p.events, event))
-    const client = this.clientOf(place)
-    if (typeof client === 'string' || !place) return String(client)
-    client.event(request, event - place.events[0], value)
-    this.around.sent(event)
-    return null
+    return this.give(place, (client, { events }) => {
+      client.event(request, event - events[0], value)
+      this.around.sent(event)
+    })
   }
 }

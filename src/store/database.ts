@@ -43,3 +43,11 @@ export const isAway = (error: unknown): boolean => {
   if (code !== undefined && /^(ECONN|EPIPE|ENOTFOUND|ETIMEDOUT|57P0|08|53)/.test(code)) return true
   return /timeout|terminated|Connection ended|not queryable/i.test(message ?? '')
 }
+
+const DISK_FULL = '53100'
+
+/** Why the database cannot do anything just now, in a sentence; null where it did, and refused. */
+export const databaseTrouble = (error: unknown): string | null => {
+  if ((error as { code?: string }).code === DISK_FULL) return 'The disk of the database is full'
+  return isAway(error) ? 'The database is away' : null
+}

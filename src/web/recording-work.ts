@@ -9,7 +9,7 @@ import { packSeries } from '../core/recording/packed-series'
 import { Scene } from '../core/recording/reel'
 import { SeriesOf } from '../core/recording/series-of'
 import type { AskedOfWork, SaidByWork } from '../core/recording/work'
-import { type Database, openDatabase } from '../store/database'
+import { type Database, databaseTrouble, openDatabase } from '../store/database'
 import {
   blocksOf,
   importRecording,
@@ -137,7 +137,13 @@ const endWith = async (said: Promise<SaidByWork>, of: Database): Promise<void> =
     say(await said)
   } catch (error) {
     const plain = error instanceof FileRefused || error instanceof Refused
-    say({ say: 'refused', problem: plain ? error.message : `It went wrong: ${(error as Error).message}.` })
+    const trouble = databaseTrouble(error)
+    const problem = plain
+      ? error.message
+      : trouble
+        ? `${trouble}; nothing was changed.`
+        : `It went wrong: ${(error as Error).message}.`
+    say({ say: 'refused', problem })
   }
   await of.end()
 }

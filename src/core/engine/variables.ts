@@ -4,8 +4,8 @@ import type { Values } from '../signal/expression/compile'
 import type { SimulatorValue } from './input'
 
 /** A told value in a slot of texts, and in one of numbers: what does not fit is absent. */
-const textOf = (value: SimulatorValue): string | null => (typeof value === 'string' ? value : null)
-const numberOf = (value: SimulatorValue): number =>
+export const textOf = (value: SimulatorValue): string | null => (typeof value === 'string' ? value : null)
+export const numberOf = (value: SimulatorValue): number =>
   typeof value === 'number' ? value : typeof value === 'boolean' ? Number(value) : Number.NaN
 
 /**

@@ -24,8 +24,8 @@ export type What =
   | { readonly is: 'answer'; readonly to: string; readonly problem: string | null }
   | { readonly is: 'mark'; readonly words: string; readonly by: MarkedBy }
 
-/** A builder's own mark; a part that was operated; an edit of the rig; a stretch of which nothing was kept. */
-export type MarkedBy = 'builder' | 'hand' | 'edit' | 'gap'
+/** A builder's own mark; a part that was operated; an edit of the rig. */
+export type MarkedBy = 'builder' | 'hand' | 'edit'
 
 export interface RecordedMark {
   readonly at: Micros

@@ -1,6 +1,7 @@
 import type { Engine } from '../engine/engine'
 import type { Effect, Input, SimulatorValue } from '../engine/input'
 import { orderIn } from '../engine/order'
+import { numberOf, textOf } from '../engine/variables'
 import type { Source } from '../rig/sources'
 import type { Micros, Millis } from '../units-of-measure'
 import type { Block } from './block'
@@ -11,9 +12,6 @@ import { type MarkedBy, type Standing, startsOf, type What } from './moment'
 export const BLOCK_US: Micros = 10_000_000
 /** Where more changes than that come, a block is shorter. */
 const MOST_CHANGES = 2_000_000
-
-const numberOf = (value: SimulatorValue): number =>
-  typeof value === 'number' ? value : typeof value === 'boolean' ? Number(value) : Number.NaN
 
 /** Reads how an engine stands, beside its values. */
 export const standingOf = (engine: Engine): Standing => {
@@ -112,10 +110,7 @@ export class Recorder {
       if (v >= until || chosen[v] === 0 || !variables.differs(v, value)) continue
       if (empty) begun.beginFrame(this.now, told, source)
       empty = false
-      begun.change(
-        v,
-        variables.isText[v] === 1 ? begun.text(typeof value === 'string' ? value : null) : numberOf(value),
-      )
+      begun.change(v, variables.isText[v] === 1 ? begun.text(textOf(value)) : numberOf(value))
     }
   }
 

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import type { Block } from '../../core/recording/block'
-import { isAway, openDatabase } from '../../store/database'
+import { databaseTrouble, openDatabase } from '../../store/database'
 import {
   addBlock,
   beginRecording,
@@ -23,17 +23,11 @@ const RETRY_MS = 2000
 const db = openDatabase(String(workerData), MOST_MS)
 const say = (said: SaidByShelf) => parentPort?.postMessage(said)
 
-const DISK_FULL = '53100'
-const whyNot = (error: unknown): string | null => {
-  if ((error as { code?: string }).code === DISK_FULL) return 'The disk of the database is full'
-  return isAway(error) ? 'The database is away' : null
-}
-
 const keeper = new Keeper(
   {
     block: (id, block) => addBlock(db, id, block),
     end: (id, why, armed) => endRecording(db, id, { why, armed }),
-    why: whyNot,
+    why: databaseTrouble,
   },
   (state) => say({ say: 'state', state }),
 )
@@ -62,7 +56,7 @@ const answered = async (ask: number, work: () => Promise<unknown>): Promise<void
       block ? buffersOf(block) : [],
     )
   } catch (error) {
-    say({ say: 'refused', ask, problem: whyNot(error) ?? (error as Error).message })
+    say({ say: 'refused', ask, problem: databaseTrouble(error) ?? (error as Error).message })
   }
 }
 

@@ -7,8 +7,9 @@ import type { Source } from '../../core/rig/sources'
 import type { Millis } from '../../core/units-of-measure'
 import type { Beginning, Shelf, ShelfState } from './shelf'
 
-/** Marks of a recording that are listed; there may be more of them in its blocks. */
-const MOST_MARKS = 2000
+/** Of what hands did so many moments are listed, and of one part one within this time; all of it is in the blocks. */
+const MOST_OPERATED = 2000
+const ONE_HAND_MS = 1000
 
 /** Which variables are recorded: all, or those with these names and what is bound. */
 export interface Chosen {
@@ -25,7 +26,8 @@ export class Recording {
   private readonly isChosen: Uint8Array
   private readonly exact: Uint8Array
   private marks: RecordedMark[] = []
-  private marked = 0
+  private operations = 0
+  private last: { readonly part: string; readonly at: Millis } | null = null
   private blocks = 0
   private armed: boolean
   private shelfState: ShelfState = { waitingBytes: 0, problem: null, lost: null }
@@ -73,9 +75,17 @@ export class Recording {
     this.recorder.ordered(effects)
   }
 
-  mark(words: string, by: MarkedBy, now: Millis): void {
-    const at = this.recorder.mark(words, by, now)
-    if (this.marked++ < MOST_MARKS) this.marks.push({ at, words, by })
+  mark(words: string, by: Exclude<MarkedBy, 'hand'>, now: Millis): void {
+    this.marks.push({ at: this.recorder.mark(words, by, now), words, by })
+  }
+
+  /** A part was operated: its report is recorded; here it is listed. */
+  operated(part: string, now: Millis): void {
+    const { last } = this
+    const goesOn = last?.part === part && now - last.at < ONE_HAND_MS
+    this.last = { part, at: now }
+    if (goesOn || this.operations++ >= MOST_OPERATED) return
+    this.marks.push({ at: this.recorder.length, words: part, by: 'hand' })
   }
 
   /** Time passes, whether anything is told or not. */

@@ -186,6 +186,37 @@ describe('a replay with its hands', () => {
     }
   })
 
+  it.each([
+    ['that somebody else has deleted meanwhile', async () => null, 'nothing there any more'],
+    ['whose shelf is away', () => Promise.reject(new Error('The database is away')), 'The database is away'],
+  ] as const)('%s stands still, and says so; once it can be read it goes on', async (_, read, words) => {
+    const { id } = await world.session()
+    const reads = world.shelf.read.bind(world.shelf)
+    world.shelf.read = read
+    await world.recordings.hear({ say: 'replay open', id })
+    expect(world.replay?.problem).toContain(words)
+    expect(world.replay?.playing).toBe(false)
+    world.shelf.read = reads
+    await world.recordings.hear({ say: 'replay open', id })
+    await world.recordings.hear({ say: 'replay change', playing: true })
+    await world.pass(1000)
+    expect(world.replay).toMatchObject({ problem: null, playing: true })
+  })
+
+  it('lists what hands did once for each time, and every mark of the builder', async () => {
+    await world.recordings.hear({ say: 'record', name: 'Trial', names: null })
+    const [id = ''] = world.shelf.kept.keys()
+    for (let i = 0; i < 5000; i++) world.recordings.operated('Knob')
+    await world.pass(2000)
+    world.recordings.operated('Knob')
+    for (let i = 0; i < 50; i++) await world.recordings.hear({ say: 'record mark', words: `Mark ${i}` })
+    await world.recordings.hear({ say: 'record end' })
+    await world.shelf.settled()
+    const marks = (await world.shelf.take(id))?.marks ?? []
+    expect(marks.filter((m) => m.by === 'hand')).toHaveLength(2)
+    expect(marks.filter((m) => m.by === 'builder')).toHaveLength(50)
+  })
+
   it('begins again at its end when it is told to', async () => {
     const { id } = await world.session()
     await world.recordings.hear({ say: 'replay open', id })

@@ -109,8 +109,12 @@ export class Recordings {
     this.hands.set(JSON.stringify([partId, aspectId]), [partId, aspectId, raw])
   }
 
-  mark(words: string, by: MarkedBy): void {
+  mark(words: string, by: Exclude<MarkedBy, 'hand'>): void {
     this.recording?.mark(words, by, this.around.time())
+  }
+
+  operated(part: string): void {
+    this.recording?.operated(part, this.around.time())
   }
 
   // --- what tabs want -------------------------------------------------------------------------------------------

@@ -175,7 +175,7 @@ const Tool = ({
 )
 
 /** Marks as lines of different length, by who made them. */
-const markHeights: Readonly<Record<MarkedBy, number>> = { builder: 16, edit: 12, gap: 12, hand: 7 }
+const markHeights: Readonly<Record<MarkedBy, number>> = { builder: 16, edit: 12, hand: 7 }
 
 /** Where it is, to be dragged; the marks stand above. */
 const Tape = ({ replay }: { replay: ReplayState }) => {
@@ -236,11 +236,12 @@ const Tape = ({ replay }: { replay: ReplayState }) => {
 const Trim = ({ replay }: { replay: ReplayState }) => {
   const { id, from, until, at } = replay
   const [open, setOpen] = useState(false)
+  const isExample = useRecordings((s) => s.list?.some((r) => r.id === id && r.exampleOf !== null) ?? false)
   const cut = (what: string, range: { from: number; until: number }) => {
     setOpen(false)
     usePanelView.setState({
       asking: {
-        words: `Everything ${what} ${runWords(at - from)} is deleted from “${replay.name}”, for good.`,
+        words: `Everything ${what} ${runWords(at - from)} is deleted from “${replay.name}”, for good.${isExample ? ' It is an example no longer then.' : ''}`,
         act: async () => {
           if (await askRecordings({ do: 'trim', id, ...range })) sayToHub({ say: 'replay open', id })
         },

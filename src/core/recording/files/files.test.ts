@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { catalogue, control, craft, lamp, smallRig, V } from '../../../../tests/rigs'
@@ -182,6 +183,23 @@ describe('CSV', () => {
       expect(of(name, told(file)).length).toBeGreaterThanOrEqual(changes.length)
       expect(of(name, told(file))).toEqual(expect.arrayContaining(changes))
     }
+  })
+
+  it('is read by others as it was meant', () => {
+    const program = 'import csv, json, sys; print(json.dumps(list(csv.DictReader(sys.stdin))))'
+    const rowsOf = (format: 'changes' | 'columns') =>
+      JSON.parse(
+        execFileSync('python3', ['-c', program], { input: write(format, recorded(12)) }).toString(),
+      ) as Record<string, string>[]
+    const changes = rowsOf('changes').filter((r) => r.name === 'height')
+    expect(changes.find((r) => r['time (s)'] === '1.123456')).toMatchObject({ value: '10', unit: 'ft' })
+    const columns = rowsOf('columns')
+    expect(columns.find((r) => r['time (s)'] === '4.123456')).toMatchObject({
+      'height (ft)': '40',
+      advice: 'Go on',
+    })
+    // Absent is an empty cell.
+    expect(columns.find((r) => r['time (s)'] === '3.123456')?.['height (ft)']).toBe('')
   })
 
   it.each([

@@ -63,7 +63,7 @@ const what = z.discriminatedUnion('is', [
   z.object({
     is: z.literal('mark'),
     words: z.string().max(1000),
-    by: z.enum(['builder', 'hand', 'edit', 'gap']),
+    by: z.enum(['builder', 'hand', 'edit']),
   }),
 ]) satisfies z.ZodType<What>
 
