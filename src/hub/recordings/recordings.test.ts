@@ -5,6 +5,7 @@ import type { Effect, Input } from '../../core/engine/input'
 import type { FromHub } from '../../core/live/feed'
 import type { Source } from '../../core/rig/sources'
 import { REPLAYED, Recordings } from './recordings'
+import type { Shelf } from './shelf'
 
 const rig = smallRig({
   lamp: lamp(),
@@ -187,21 +188,32 @@ describe('a replay with its hands', () => {
   })
 
   it.each([
-    ['that somebody else has deleted meanwhile', async () => null, 'nothing there any more'],
-    ['whose shelf is away', () => Promise.reject(new Error('The database is away')), 'The database is away'],
-  ] as const)('%s stands still, and says so; once it can be read it goes on', async (_, read, words) => {
-    const { id } = await world.session()
-    const reads = world.shelf.read.bind(world.shelf)
-    world.shelf.read = read
-    await world.recordings.hear({ say: 'replay open', id })
-    expect(world.replay?.problem).toContain(words)
-    expect(world.replay?.playing).toBe(false)
-    world.shelf.read = reads
-    await world.recordings.hear({ say: 'replay open', id })
-    await world.recordings.hear({ say: 'replay change', playing: true })
-    await world.pass(1000)
-    expect(world.replay).toMatchObject({ problem: null, playing: true })
-  })
+    [
+      'that somebody else has deleted meanwhile',
+      (): Promise<null> => Promise.resolve(null),
+      'nothing there any more',
+    ],
+    [
+      'whose shelf is away',
+      (): Promise<null> => Promise.reject(new Error('The database is away')),
+      'The database is away',
+    ],
+  ] as const satisfies readonly (readonly [string, Shelf['read'], string])[])(
+    '%s stands still, and says so; once it can be read it goes on',
+    async (_, read, words) => {
+      const { id } = await world.session()
+      const reads = world.shelf.read.bind(world.shelf)
+      world.shelf.read = read
+      await world.recordings.hear({ say: 'replay open', id })
+      expect(world.replay?.problem).toContain(words)
+      expect(world.replay?.playing).toBe(false)
+      world.shelf.read = reads
+      await world.recordings.hear({ say: 'replay open', id })
+      await world.recordings.hear({ say: 'replay change', playing: true })
+      await world.pass(1000)
+      expect(world.replay).toMatchObject({ problem: null, playing: true })
+    },
+  )
 
   it('lists what hands did once for each time, and every mark of the builder', async () => {
     await world.recordings.hear({ say: 'record', name: 'Trial', names: null })
