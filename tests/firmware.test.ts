@@ -12,7 +12,7 @@ import {
   workingBytes,
 } from '../src/core/harness/slot'
 import { abilityTable, fontTable } from '../tools/firmware-tables'
-import { Chip } from './chip'
+import { Chip, programOf } from './chip'
 import { everyday, Host, loaded } from './firmware-host'
 
 /** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
@@ -36,6 +36,17 @@ describe('the images', { timeout: LONG_MS }, () => {
     expect(readFileSync('firmware/core/font.hpp', 'utf8')).toBe(fontTable())
     expect(readFileSync('firmware/chips/avr/abilities.hpp', 'utf8')).toBe(abilityTable())
     rmSync(folder, { recursive: true })
+  })
+
+  it('leave room for the bootloader that boards come with', () => {
+    // Data sheets: the largest boot section of the ATmega328P and the ATmega32U4, 4 KB and 2 KB in use; 8 KB of the ATmega2560.
+    const room = { atmega328p: 32_768 - 2048, atmega2560: 262_144 - 8192, atmega32u4: 32_768 - 4096 }
+    for (const [chip, bytes] of Object.entries(room)) {
+      const program = programOf(readFileSync(`firmware/images/${chip}.hex`, 'utf8'), 262_144)
+      const used = program.findLastIndex((b) => b !== 0xff) + 1
+      expect(used, chip).toBeGreaterThan(20_000)
+      expect(used, chip).toBeLessThanOrEqual(bytes)
+    }
   })
 })
 

@@ -7,7 +7,10 @@
 #include "works.hpp"
 
 /** One more with each change of what this program can do; the computer knows the number of the one that it has. */
-constexpr uint8_t PROGRAM = 2;
+constexpr uint8_t PROGRAM = 3;
+
+/** What is seldom needed stands once, and not wherever it is called. */
+#define SLOW __attribute__((noinline))
 
 /** What a chip has room for. */
 template <typename Chip>
@@ -39,6 +42,7 @@ class Board {
     const bool hasRoom = hardware::room() >= HEARTBEAT_BYTES;
     // Nothing in a turn waits for the line: what has no room now has it in one of the next.
     watch(now, !isDue);
+    if (noted_ > 0 && !isDue) sayNoted(now);
     show(now);
     if (isDue && hasRoom) sayHeartbeat(now);
   }
@@ -54,6 +58,14 @@ class Board {
   static constexpr uint8_t HEARTBEAT_BYTES = 25;
   static constexpr uint8_t PIECE_BYTES = 48;
   static constexpr uint8_t RING = 32;
+  /** Of what a probe notes: bytes in one frame, how long they wait for more, and units of time between two. */
+  static constexpr uint8_t NOTED_BYTES = 36;
+  static constexpr uint8_t LONGEST_NOTE = 8;
+  static constexpr uint32_t NOTED_US = 8000;
+  static constexpr uint8_t NOTED_UNIT = 4;
+  /** What is probed: one input by its slot, the contacts of all, or nothing. */
+  static constexpr uint16_t ALL_CONTACTS = 0xffff;
+  static constexpr uint16_t NOTHING = 0xfffe;
   static constexpr uint8_t BODY_BYTES = 72;
   static constexpr uint8_t MOST_PAYLOAD = BODY_BYTES - HEADER_BYTES - CRC_BYTES;
   void passTime(uint32_t now) {
@@ -75,6 +87,7 @@ class Board {
     ringCount_ = 0;
     inputs_ = 0;
     calm_ = false;
+    probe(NOTHING);
     fingerprint_ = printOf();
     works_.install(static_cast<uint16_t>(ms_));
   }
@@ -155,6 +168,7 @@ class Board {
       case 0x02:
         if (f.length != 0) break;
         started_ = true;
+        probe(NOTHING);
         works_.forget();
         sayAll(now);
         return;
@@ -192,6 +206,10 @@ class Board {
         if (f.length != 2) break;
         sayAgain(get16(p), now);
         return;
+      case 0x0b:
+        if (f.length != 0 && f.length != 2) break;
+        probe(f.length == 0 ? NOTHING : get16(p));
+        return;
       default:
         break;
     }
@@ -217,6 +235,8 @@ class Board {
       return;
     }
     loading_ = true;
+    // What is noted lies where the pieces come.
+    probe(NOTHING);
     loadLength_ = length;
     loadPrint_ = printAt(print);
     answer(sequence, nullptr);
@@ -326,7 +346,9 @@ class Board {
       if (works_.isOnChips(slot)) calm_ = false;
       const bool wasKnown = slot.flags & works_.KNOWN;
       const uint16_t before = slot.b;
-      if (!works_.look(slot, ms, false)) continue;
+      const bool isNews = works_.look(slot, ms, false);
+      if (probed_ == i || (probed_ == ALL_CONTACTS && works_.hasMoved)) note(i, slot, now);
+      if (!isNews) continue;
       if (found >= most) {
         slot.b = before;
         continue;
@@ -351,6 +373,47 @@ class Board {
       if (!(isNew & (1u << k))) inputs_ -= hashOf(slot, earlier[k]);
       inputs_ += hashOf(slot, get16(p + 8 + 4 * k));
     }
+  }
+
+  // --- what it is asked to note of an input, as it comes ----------------------------------------------------------
+
+  SLOW void probe(uint16_t what) {
+    probed_ = what;
+    noted_ = 0;
+    notes_ = 0;
+    isFresh_ = true;
+  }
+
+  /** Notes what contacts have changed to, or a level once a millisecond. What finds no room is left out, and counted. */
+  SLOW void note(uint16_t number, const typename Works<Chip>::Slot& slot, uint32_t now) {
+    if (works_.isLevel(slot)) {
+      if (static_cast<uint16_t>(static_cast<uint16_t>(ms_) - sampledAt_) == 0) return;
+      sampledAt_ = static_cast<uint16_t>(ms_);
+    } else if (!works_.hasMoved && !isFresh_) return;
+    isFresh_ = false;
+    notes_++;
+    if (noted_ > NOTED_BYTES - LONGEST_NOTE) return;
+    const uint16_t at = static_cast<uint16_t>(now >> NOTED_UNIT);
+    number7(noted_ == 0 ? 0 : static_cast<uint16_t>(at - notedAt_));
+    notedAt_ = at;
+    notedLast_ = now;
+    number7(number);
+    number7(works_.standsAt(slot));
+  }
+
+  SLOW void number7(uint16_t n) {
+    for (; n > 0x7f; n >>= 7) piece_[noted_++] = static_cast<uint8_t>(n | 0x80);
+    piece_[noted_++] = static_cast<uint8_t>(n);
+  }
+
+  SLOW void sayNoted(uint32_t now) {
+    if ((noted_ <= NOTED_BYTES - LONGEST_NOTE && now - notedLast_ < NOTED_US) || hardware::room() < REPORT_BYTES + noted_) return;
+    uint8_t* p = payload();
+    put32(p, notedLast_);
+    put16(p + 4, notes_);
+    for (uint8_t i = 0; i < noted_; i++) p[6 + i] = piece_[i];
+    say(0x87, static_cast<uint8_t>(6 + noted_));
+    noted_ = 0;
   }
 
   void remember(uint16_t slot, uint16_t value) {
@@ -426,6 +489,7 @@ class Board {
     // However long it lasts: the clock comes round in 71 minutes.
     if (alone) heardAt_ = now - SILENCE_US - 1;
     if (alone && !resting_) {
+      probe(NOTHING);
       rests_++;
       works_.forget();
       works_.rest();
@@ -460,6 +524,14 @@ class Board {
   /** Milliseconds, counted from the microseconds: nothing is divided in a turn. */
   uint32_t ms_ = 0;
   uint32_t msAt_ = 0;
+  /** Of what is probed: when something was noted last, and the millisecond of the last level. */
+  uint32_t notedLast_ = 0;
+  uint16_t notedAt_ = 0;
+  uint16_t sampledAt_ = 0;
+  uint16_t probed_ = NOTHING;
+  uint16_t notes_ = 0;
+  uint8_t noted_ = 0;
+  bool isFresh_ = false;
   uint8_t ringCount_ = 0;
   uint8_t pieceCount_ = 0;
   uint8_t pieceLeft_ = 0;

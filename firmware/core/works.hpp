@@ -193,6 +193,7 @@ class Works {
 
   /** What an input stands at now, once it has settled; `all` takes it as it is. True when there is something to tell, in `b`. */
   bool look(Slot& slot, uint16_t ms, bool all) {
+    hasMoved = false;
     const Sure<Kept> sure{kept_};
     SureReader r(sure, slot.at);
     switch (slot.kind()) {
@@ -203,6 +204,7 @@ class Works {
         const bool b = isClosed(r.number());
         const uint8_t state = static_cast<uint8_t>((a ? 2 : 0) | (b ? 1 : 0));
         if (slot.flags & SEEN) slot.a = static_cast<uint16_t>(slot.a + turned(slot.c, state));
+        hasMoved = slot.c != state;
         slot.c = state;
         slot.flags |= SEEN | SETTLED;
         if (!all && (slot.flags & KNOWN) && slot.b == slot.a) return false;
@@ -217,6 +219,17 @@ class Works {
       default:
         return false;
     }
+  }
+
+  /** Whether a contact of what was looked at last has just moved; it may still bounce. */
+  bool hasMoved = false;
+  static bool isLevel(const Slot& slot) { return slot.kind() == ANALOG; }
+  /** Contacts as they stand this moment, the first lowest, or a level that is not evened out. */
+  uint16_t standsAt(const Slot& slot) const {
+    if (slot.kind() == CONTACTS) return slot.a;
+    if (slot.kind() == ENCODER) return static_cast<uint16_t>((slot.c >> 1) | ((slot.c & 1) << 1));
+    Reader<Kept> r(kept_, slot.at);
+    return levelAt(r.number());
   }
 
   /** A turn begins: chips are read, and the two-wire bus goes on. */
@@ -466,12 +479,17 @@ class Works {
     return place < CHANNELS_FROM ? hardware::isLow(static_cast<uint8_t>(place)) : chains_.isClosed(place);
   }
 
+  uint16_t levelAt(uint16_t place) const {
+    return place < CHANNELS_FROM ? hardware::analog(static_cast<uint8_t>(place)) : chains_.levelOf(place);
+  }
+
   bool lookContacts(Slot& slot, SureReader& r, uint8_t ms, bool all) {
     uint16_t bits = 0;
     const uint16_t count = r.number();
     for (uint16_t k = 0; k < count; k++)
       if (isClosed(r.number())) bits = static_cast<uint16_t>(bits | (1u << k));
-    if (bits != slot.a || !(slot.flags & SEEN)) {
+    hasMoved = bits != slot.a;
+    if (hasMoved || !(slot.flags & SEEN)) {
       slot.a = bits;
       slot.c = ms;
       slot.flags = static_cast<uint8_t>((slot.flags | SEEN) & ~SETTLED);
@@ -493,9 +511,7 @@ class Works {
   bool lookAnalog(Slot& slot, uint16_t place, uint8_t smoothing, uint8_t ms, bool all) {
     // A sample a millisecond: smoothing goes by time, and a converter takes a tenth of it.
     if (!all && (slot.flags & SEEN) && ms == lastMs_) return false;
-    const uint16_t level =
-        place < CHANNELS_FROM ? hardware::analog(static_cast<uint8_t>(place)) : chains_.levelOf(place);
-    const uint16_t raw = static_cast<uint16_t>(level << 6);
+    const uint16_t raw = static_cast<uint16_t>(levelAt(place) << 6);
     if (!(slot.flags & SEEN)) slot.a = raw;
     else slot.a = static_cast<uint16_t>(slot.a + ((static_cast<int32_t>(raw) - slot.a) >> smoothing));
     slot.flags |= SEEN;

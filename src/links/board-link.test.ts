@@ -15,6 +15,10 @@ const toBoard: fc.Arbitrary<ToBoard> = fc.oneof(
   fc.record({ say: fc.constant('heartbeat' as const), next: u16, digest: u32 }),
   fc.record({ say: fc.constant('again' as const), from: u16 }),
   fc.record({
+    say: fc.constant('probe' as const),
+    what: fc.oneof(fc.integer({ min: 0, max: 0xfffd }), fc.constantFrom('all contacts' as const, null)),
+  }),
+  fc.record({
     say: fc.constant('outputs' as const),
     outputs: fc.array(fc.record({ slot: u16, state: u16 }), { maxLength: 25 }),
   }),
@@ -51,6 +55,12 @@ const fromBoard: fc.Arbitrary<FromBoard> = fc.oneof(
     problem: fc.constantFrom(null, 'no such slot'),
   }),
   fc.record({ say: fc.constant('piece' as const), offset: u16, total: u16, bytes }),
+  fc.record({
+    say: fc.constant('probed' as const),
+    micros: u32,
+    count: u16,
+    notes: fc.array(fc.record({ after: u16.map((n) => n * 16), slot: u16, value: u16 }), { maxLength: 12 }),
+  }),
   fc.record({
     say: fc.constant('heartbeat' as const),
     micros: u32,

@@ -29,9 +29,19 @@ export type ToBoard =
   | { readonly say: 'heartbeat'; readonly next: number; readonly digest: number }
   /** Say the reports from this one on again. */
   | { readonly say: 'again'; readonly from: number }
+  /** Note what one input does, by its slot, or the contacts of all, before anything is evened out; or nothing. */
+  | { readonly say: 'probe'; readonly what: number | 'all contacts' | null }
 
 /** One input's value, as it travels. */
 export interface InputValue {
+  readonly slot: number
+  readonly value: number
+}
+
+/** What a board saw of an input at one moment, as it was: contacts, the first lowest, or a level that is not smoothed. */
+export interface SlotNote {
+  /** Since the note before it, or 0 for the first. */
+  readonly after: Micros
   readonly slot: number
   readonly value: number
 }
@@ -63,6 +73,13 @@ export type FromBoard =
       readonly micros: Micros
       readonly number: number
       readonly inputs: readonly InputValue[]
+    }
+  /** Notes of what is probed: when the last of them was made, and how many there have been, those left out included. */
+  | {
+      readonly say: 'probed'
+      readonly micros: Micros
+      readonly count: number
+      readonly notes: readonly SlotNote[]
     }
   | { readonly say: 'answer'; readonly to: number; readonly problem: string | null }
   | { readonly say: 'piece'; readonly offset: number; readonly total: number; readonly bytes: Uint8Array }
@@ -98,6 +115,7 @@ const toBoardType = {
   heartbeat: 0x08,
   show: 0x09,
   again: 0x0a,
+  probe: 0x0b,
 } as const
 const fromBoardType = {
   hello: 0x81,
@@ -106,9 +124,13 @@ const fromBoardType = {
   piece: 0x84,
   heartbeat: 0x85,
   'all inputs': 0x86,
+  probed: 0x87,
 } as const
 /** An end that says hello may have begun to count anew. */
 const hellos: ReadonlySet<number> = new Set([toBoardType.hello, fromBoardType.hello])
+const ALL_CONTACTS = 0xffff
+/** Microseconds in which the time between notes is told. */
+const NOTE_UNIT = 16
 const STARTED = 1
 const RESTING = 2
 
@@ -122,6 +144,31 @@ const toWords = (bytes: Uint8Array): string => new TextDecoder().decode(bytes)
 
 const get16 = (p: Uint8Array, at: number): number => (p[at] as number) | ((p[at + 1] as number) << 8)
 const get32 = (p: Uint8Array, at: number): number => (get16(p, at) | (get16(p, at + 2) << 16)) >>> 0
+
+/** A number of seven bits a byte, lowest first, the top bit saying that more follow (LEB128). */
+const number7 = (n: number): number[] => (n < 128 ? [n] : [(n & 127) | 128, ...number7(n >>> 7)])
+
+/** Notes from `from` to the end, or null where they end too early. */
+const notesIn = (p: Uint8Array, from: number): SlotNote[] | null => {
+  const notes: SlotNote[] = []
+  let at = from
+  const next = (): number => {
+    let n = 0
+    for (let shift = 0; shift < 21; shift += 7) {
+      const byte = p[at++]
+      if (byte === undefined) return Number.NaN
+      n |= (byte & 127) << shift
+      if (byte < 128) return n
+    }
+    return Number.NaN
+  }
+  while (at < p.length) {
+    const note = { after: next() * NOTE_UNIT, slot: next(), value: next() }
+    if (Number.isNaN(note.after + note.slot + note.value)) return null
+    notes.push(note)
+  }
+  return notes
+}
 
 /** The payload that is sent most, without an array for each number in it. */
 const states = (outputs: readonly SlotState[]): number[] => {
@@ -145,6 +192,8 @@ const toBoardPayload = (m: ToBoard): number[] => {
       return [...u16(m.next), ...u32(m.digest)]
     case 'again':
       return u16(m.from)
+    case 'probe':
+      return m.what === null ? [] : u16(m.what === 'all contacts' ? ALL_CONTACTS : m.what)
     case 'outputs':
       return states(m.outputs)
     case 'show':
@@ -179,6 +228,14 @@ const fromBoardPayload = (m: FromBoard): number[] => {
         ...u32(m.micros),
         ...u16(m.number),
         ...m.inputs.flatMap((i) => [...u16(i.slot), ...u16(i.value)]),
+      ]
+    case 'probed':
+      return [
+        ...u32(m.micros),
+        ...u16(m.count),
+        ...m.notes.flatMap((n) =>
+          [Math.round(n.after / NOTE_UNIT), n.slot, n.value].flatMap((x) => number7(x)),
+        ),
       ]
     case 'answer':
       return [m.to, m.problem === null ? 0 : 1, ...words((m.problem ?? '').slice(0, 200))]
@@ -219,6 +276,11 @@ const readToBoard = (f: Frame): ToBoard | null => {
       return p.length === 6 ? { say: 'heartbeat', next: get16(p, 0), digest: get32(p, 2) } : null
     case toBoardType.again:
       return p.length === 2 ? { say: 'again', from: get16(p, 0) } : null
+    case toBoardType.probe: {
+      if (p.length === 0) return { say: 'probe', what: null }
+      const what = p.length === 2 ? get16(p, 0) : null
+      return what === null ? null : { say: 'probe', what: what === ALL_CONTACTS ? 'all contacts' : what }
+    }
     case toBoardType.outputs: {
       const outputs = pairs(p, 0, (slot, state) => ({ slot, state }))
       return outputs && { say: 'outputs', outputs }
@@ -274,6 +336,10 @@ const readFromBoard = (f: Frame): FromBoard | null => {
       const inputs = pairs(p, 6, (slot, value) => ({ slot, value }))
       const say = f.type === fromBoardType.inputs ? ('inputs' as const) : ('all inputs' as const)
       return inputs && { say, micros: get32(p, 0), number: get16(p, 4), inputs }
+    }
+    case fromBoardType.probed: {
+      const notes = p.length < 6 ? null : notesIn(p, 6)
+      return notes && { say: 'probed', micros: get32(p, 0), count: get16(p, 4), notes }
     }
     case fromBoardType.answer:
       if (p.length < 2) return null

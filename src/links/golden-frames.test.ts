@@ -43,11 +43,14 @@ describe('the frames in the documents', () => {
     expect(of('outputs')).toEqual([2, 0x03, 2, 1, 0, 255, 0, 0x2c, 1, 0x80, 0x0c])
     expect(of('load begin').slice(3)).toEqual([7, 0, 0x01, 0x23, 0x45, 0x67, 0x89, 0xab, 0xcd, 0xef])
     expect(of('again').slice(1)).toEqual([0x0a, 9, 255, 255])
+    expect(of('probed').slice(3)).toEqual([
+      ...[0x80, 0x84, 0x1e, 0, 0xff, 0xff, 0, 3, 1, 63, 3, 0, 0xfa, 1, 0xc8, 1, 0xff, 7],
+    ])
     const heartbeat = readByTheBook(bytesOf(file.filter((g) => g.to === 'computer')[5] as Golden))
     expect(heartbeat.slice(3)).toEqual([255, 255, 255, 255, 3, 0, 1, 2, 200, 1, 0, 0, 0, 4, 3, 2, 1])
   })
   it('hold every kind of message', () => {
-    expect(new Set(file.map((g) => `${g.to} ${g.message.say}`)).size).toBe(10 + 6)
+    expect(new Set(file.map((g) => `${g.to} ${g.message.say}`)).size).toBe(11 + 7)
   })
 })
 

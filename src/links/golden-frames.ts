@@ -18,6 +18,9 @@ const toBoard: readonly ToBoard[] = [
   { say: 'heartbeat', next: 513, digest: 0x89abcdef },
   { say: 'show', slot: 4, row: 2, text: 'COM 1 ¯' },
   { say: 'again', from: 65535 },
+  { say: 'probe', what: 3 },
+  { say: 'probe', what: 'all contacts' },
+  { say: 'probe', what: null },
 ]
 const limits = { frameBytes: 256, configurationBytes: 1000, slots: 96, bytesPerS: 11_520 }
 const fromBoard: readonly FromBoard[] = [
@@ -55,6 +58,16 @@ const fromBoard: readonly FromBoard[] = [
     digest: 0x01020304,
   },
   { say: 'all inputs', micros: 0, number: 0, inputs: [] },
+  {
+    say: 'probed',
+    micros: 2_000_000,
+    count: 65535,
+    notes: [
+      { after: 0, slot: 3, value: 1 },
+      { after: 1008, slot: 3, value: 0 },
+      { after: 4000, slot: 200, value: 1023 },
+    ],
+  },
 ]
 
 const hex = (bytes: Uint8Array): string => Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join(' ')
