@@ -20,6 +20,7 @@ import {
 } from '../links/board-link'
 import { FirstBytes, foreignWords } from '../links/foreign'
 import { BOARD_LINK_VERSION } from '../links/framing'
+import { NoteReader, type SlotNoted } from '../links/notes'
 import { ReportReader } from '../links/reports'
 import { ToldStates } from '../links/told-states'
 import { Rate } from './rate'
@@ -30,9 +31,14 @@ export interface BoardEvents {
   readonly report: (board: BoardTalk, slot: number, value: number) => void
   /** The board has said what it shows: all up to a batch, or something else than it was told. */
   readonly shown: (board: BoardTalk, shown: Shown) => void
+  /** What it noted of the inputs that are probed, and how many notes found no room so far. */
+  readonly noted?: (board: BoardTalk, notes: readonly SlotNoted[], left: number) => void
   /** Whether it stands for a drawn one. Any other is told nothing: hearing nothing, it goes to rest by itself. */
   readonly drawn: (board: BoardTalk) => boolean
 }
+
+/** What of a board's inputs is noted as it comes. */
+export type Probe = Extract<ToBoard, { say: 'probe' }>['what']
 
 const SILENCE_MS = 1500
 const HEARTBEAT_MS = 250
@@ -111,6 +117,8 @@ export class BoardTalk {
   private reports = new ReportReader()
   private reading: { bytes: Uint8Array; from: number; askedAt: number } | null = null
   private asked: Asked | null = null
+  private probing: Probe = null
+  private notes = new NoteReader()
 
   /** Whether somebody is at the other end, be it a board or not. */
   talking = false
@@ -249,7 +257,22 @@ export class BoardTalk {
       case 'heartbeat':
         this.takeHeartbeat(m)
         break
+      case 'probed':
+        if (this.up && this.probing !== null) this.events.noted?.(this, this.notes.take(m), this.notes.left)
+        break
     }
+  }
+
+  /** Has the board note what an input does, as it comes, or the contacts of all, or nothing any more. */
+  probe(what: Probe): void {
+    if (what === this.probing) return
+    this.probing = what
+    if (this.up) this.sayProbe()
+  }
+
+  private sayProbe(): void {
+    this.notes = new NoteReader()
+    this.say({ say: 'probe', what: this.probing })
   }
 
   private takeHello(m: Extract<FromBoard, { say: 'hello' }>): void {
@@ -314,6 +337,8 @@ export class BoardTalk {
     this.differs = 0
     this.reports = new ReportReader()
     this.told.begin(this.say({ say: 'start' }), this.batch)
+    // A start ends what was probed.
+    if (this.probing !== null) this.sayProbe()
   }
 
   private takeReports(number: number, inputs: readonly InputValue[]): void {
@@ -340,6 +365,8 @@ export class BoardTalk {
 
   /** Holds what the board says of itself against what is known of it here. */
   private takeHeartbeat(m: BoardHeartbeat): void {
+    // A probe may have been among what came damaged.
+    if (m.bad > this.badThere && this.up && this.probing !== null) this.sayProbe()
     this.badThere = m.bad
     if (!this.up) return
     if (m.boot !== this.boot) {

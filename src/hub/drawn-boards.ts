@@ -1,5 +1,5 @@
-import { wantedOn } from '../core/harness/configuration'
-import { type DrivenSlot, isDriven } from '../core/harness/slot'
+import type { DrivenSlot } from '../core/harness/slot'
+import { solderedOn } from '../core/harness/soldered'
 import { type Rig, rowsOf } from '../core/rig/rig'
 import type { BoardClient } from './board-client'
 import type { BoardTalk } from './board-talk'
@@ -66,13 +66,13 @@ export class DrawnBoards {
   solder(rig: Rig): void {
     for (const { id, identity } of rowsOf(rig, 'board')) {
       if (identity === null || !this.hands.boardPorts.has(identity)) continue
-      const wanted = wantedOn(rig, id)
-      const chips = wanted.chips.map((c) => ({ ...c, pins: [...c.pins] }))
-      const slots = wanted.slots.map((s) => s.slot).filter(isDriven)
-      const text = JSON.stringify({ chips, slots })
+      const there = solderedOn(rig, id)
+      const text = JSON.stringify(there)
       if ((this.soldered.get(identity) ?? NOTHING) === text) continue
       this.soldered.set(identity, text)
-      this.hands.send({ say: 'solder', identity, chips, slots: slots.map(asMessage) })
+      const chips = there.chips.map((c) => ({ ...c, pins: [...c.pins] }))
+      const natures = there.natures.map((n) => ({ places: [...n.places], nature: n.nature }))
+      this.hands.send({ say: 'solder', identity, chips, slots: there.slots.map(asMessage), natures })
     }
     // One that comes back has nothing soldered on.
     for (const identity of this.soldered.keys())
@@ -86,7 +86,7 @@ export class DrawnBoards {
   }
 }
 
-const NOTHING = JSON.stringify({ chips: [], slots: [] })
+const NOTHING = JSON.stringify({ chips: [], slots: [], natures: [] })
 
 const asMessage = (slot: DrivenSlot) => ('pins' in slot ? { ...slot, pins: [...slot.pins] } : { ...slot })
 

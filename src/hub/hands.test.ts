@@ -59,8 +59,12 @@ describe('a hand on screen', () => {
     expect(does(smallRig({ knob: turn }), 'knob', 'outer', { to: 'turn', clicks: 2 })).toEqual([
       { say: 'turn', identity, pins: [2, 3], changes: 8 },
     ])
+    // What it really is counts, not what its settings say of it.
     const settings = {
-      knob: { aspects: { outer: { kind: 'encoder' as const, changesPerClick: 2 as const, reverse: true } } },
+      knob: {
+        aspects: { outer: { kind: 'encoder' as const, changesPerClick: 1 as const } },
+        simulated: { outer: { kind: 'encoder' as const, changesPerClick: 2 as const, reverse: true } },
+      },
     }
     expect(does(smallRig({ knob: turn }, { settings }), 'knob', 'outer', { to: 'turn', clicks: 2 })).toEqual([
       { say: 'turn', identity, pins: [2, 3], changes: -4 },

@@ -22,6 +22,7 @@ import { soundRows, without } from './kept-rig'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
 import { type LookForPorts, Ports } from './ports'
+import { Probes } from './probes'
 import { Programs } from './programs/programs'
 import { Proofs } from './proofs'
 import { RawView } from './raw-view'
@@ -79,6 +80,7 @@ export class Hub {
   private checkedAt = now()
   private readonly drawnBoards: DrawnBoards
   private readonly proofs: Proofs
+  private readonly probes: Probes
 
   constructor(
     settings: HubSettings,
@@ -90,6 +92,7 @@ export class Hub {
       opened: () => {
         this.connections.tellStandins(true)
         this.drawnBoards.solderAnew(this.engine.rig)
+        this.probes.attendAnew()
       },
       moved: () => {
         this.drawnBoards.solder(this.engine.rig)
@@ -140,6 +143,14 @@ export class Hub {
     this.raw = new RawView(this.connections)
     this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
     this.proofs = new Proofs(file)
+    this.probes = new Probes(
+      this.engine,
+      {
+        client: (boardId) => this.drawnBoards.client(boardId),
+        attend: (identity, on) => this.hands.send({ say: 'attend', identity, on }),
+      },
+      { wants: () => null, noted: () => {} },
+    )
     this.feed = new Feed(this.engine, this.hands, () => this.recordings.hasHands)
     this.scope = new Scope(this.engine, {
       set: (request, variable, value) => this.sources.set(request, variable, value),
@@ -204,6 +215,10 @@ export class Hub {
         if (boardId === null || (shown.is === 'confirmed' && !this.engine.waitsForWord(boardId))) return
         this.step({ is: 'shown', boardId, shown })
       },
+      noted: (board, notes, left) => {
+        const boardId = this.drawnBoards.drawn(board)
+        if (boardId !== null) this.probes.take(boardId, notes, left)
+      },
       drawn: (board) => this.drawnBoards.drawn(board) !== null,
     }
   }
@@ -260,6 +275,7 @@ export class Hub {
         this.raw.tell()
         this.scope.tell(this.tabs, now())
         this.recordings.tell()
+        this.probes.tell()
       }, 33)
     else if (this.feeds) {
       clearInterval(this.feeds)
@@ -385,6 +401,7 @@ export class Hub {
     this.drawnBoards.solder(rig)
     this.subscribe()
     for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
+    this.probes.match()
     this.tell(this.rigMessage())
     this.tell({ say: 'proof', proof: this.proofs.of(rig) })
   }
@@ -416,10 +433,12 @@ export class Hub {
       this.sources.take()
     }
     if (entry.diff.some((c) => c.table === 'board')) this.drawnBoards.match(after)
+    if (entry.diff.some((c) => c.table === 'part')) this.drawnBoards.solder(after)
     if (entry.diff.some((c) => c.table === 'lead' || c.table === 'expander' || c.table === 'board')) {
       this.drawnBoards.solder(after)
       resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
     }
+    this.probes.match()
     this.subscribe()
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
@@ -477,6 +496,7 @@ export class Hub {
       boot: client?.boot ?? 0,
       bytesPerS: client?.limits?.bytesPerS ?? 0,
     })
+    this.probes.match()
     // A board that holds nothing yet has nothing to lose: it is loaded without asking.
     if (client?.fingerprint === BLANK) void this.load(boardId)
   }
@@ -566,6 +586,7 @@ export class Hub {
     this.tabs.delete(tab)
     this.raw.leave(tab)
     this.scope.leave(tab)
+    this.probes.leave(tab)
     this.feedTabs()
     this.subscribe()
   }
@@ -631,6 +652,9 @@ export class Hub {
         break
       case 'lines':
         void this.raw.setLines(m.connection, m).then((problem) => this.complain(tab, problem))
+        break
+      case 'probe':
+        this.probes.watch(tab, m.of)
         break
       case 'follow':
         tab.follows = m.on

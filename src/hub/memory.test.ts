@@ -199,7 +199,7 @@ describe('drawn boards', () => {
     const hands = new Hands()
     const boards = new DrawnBoards(() => [], hands)
     const lamp = { kind: 'lamp', pin: 26, sinks: false, rest: 0 }
-    const bare = { say: 'solder', identity, chips: [], slots: [lamp] }
+    const bare = { say: 'solder', identity, chips: [], slots: [lamp], natures: [] }
     const chips = [{ kind: '74hc165', pins: [50, 51, 52], chips: 2, address: 0 }]
     boards.solder(rig)
     expect(hands.told).toEqual([bare])

@@ -1,7 +1,8 @@
 import type { Engine } from '../core/engine/engine'
-import { type ControlUnit, clickOf } from '../core/engine/units'
+import type { ControlUnit } from '../core/engine/units'
 import { isWired } from '../core/harness/wiring'
 import type { Movement } from '../core/live/feed'
+import { natureOf } from '../core/rig/part-settings'
 import type { ToStandins } from '../links/hand-link'
 import type { HandClient } from './hand-client'
 
@@ -44,16 +45,15 @@ const movements = (control: ControlUnit, identity: string, movement: Movement): 
     return [{ say: 'move', identity, contacts }]
   }
   if (aspect.kind === 'encoder' && movement.to === 'turn' && slot?.kind === 'encoder') {
-    const { per, sign } = clickOf(aspect, control.settings)
+    // How many changes a click is, and which way, is the part's nature, whatever its settings say.
+    const really = natureOf(control.unit.part.settings, aspect.id, 'encoder')
     const [a = 0, b = 0] = slot.pins
-    // A part whose A and B are exchanged is turned the same way by the hand.
-    const changes = movement.clicks * per * sign
+    const per = really?.changesPerClick ?? aspect.changesPerClick
+    const changes = movement.clicks * per * (really?.reverse ? -1 : 1)
     return [{ say: 'turn', identity, pins: [a, b], changes }]
   }
   if (aspect.kind === 'travel' && movement.to === 'slide' && slot?.kind === 'analog') {
-    const inverted = control.settings?.kind === 'travel' && control.settings.invert
-    const level = inverted ? 1 - movement.level : movement.level
-    return [{ say: 'slide', identity, pin: slot.pin, level }]
+    return [{ say: 'slide', identity, pin: slot.pin, level: movement.level }]
   }
   return []
 }

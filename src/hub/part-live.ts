@@ -25,8 +25,7 @@ const handOn = (engine: Engine, hands: HandClient, control: ControlUnit): number
   const level = hands.wipers.get(identity)?.get(slot.pin) ?? (hands.wipers.has(identity) ? 0 : null)
   if (level === null) return null
   if (aspect.kind === 'positions') return positionAtLevel(aspect, level) ?? null
-  const inverted = control.settings?.kind === 'travel' && control.settings.invert
-  return inverted ? 1 - level : level
+  return level
 }
 
 /** What the meter on its pins reads. */

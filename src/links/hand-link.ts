@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { nature } from '../core/aspects/nature'
 import { LineReader } from './line-reader'
 
 const places = z.array(z.number().int())
@@ -91,7 +92,11 @@ const toStandins = z.discriminatedUnion('say', [
       }),
     ),
     slots: z.array(driven),
+    /** What some of what hangs on it is really like, by the places where it hangs. */
+    natures: z.array(z.object({ places, nature })),
   }),
+  /** Inputs of a board are measured: it is to run as finely as a real one, or only as far as hands and lamps need. */
+  z.object({ say: z.literal('attend'), identity: z.string(), on: z.boolean() }),
 ])
 
 const pins = z.object({

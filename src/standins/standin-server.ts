@@ -36,6 +36,10 @@ const handle = (board: SimulatedBoard, m: ToStandins): void => {
       break
     case 'solder':
       board.solder(m.chips, m.slots)
+      board.beLike(m.natures)
+      break
+    case 'attend':
+      board.isAttended = m.on
       break
   }
 }

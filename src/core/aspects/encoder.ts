@@ -3,6 +3,7 @@ import type { EncoderAspect } from '../catalogue/part-kind'
 import type { Place } from '../catalogue/place'
 import { plainNumber } from '../signal/expression/value-type'
 import type { ControlKind, SlotKind } from './aspect-kind'
+import { measuredKnob } from './measured'
 import { places as placeBytes } from './slot-bytes'
 
 export interface EncoderSlot {
@@ -22,6 +23,7 @@ const own = z.strictObject({
   /** Contact changes from one click to the next; makes differ. */
   changesPerClick: z.union([z.literal(1), z.literal(2), z.literal(4)]).optional(),
   reverse: z.boolean().optional(),
+  measured: measuredKnob.optional(),
 })
 
 /** What a binding of a knob can wait for. */

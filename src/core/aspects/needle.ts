@@ -43,6 +43,10 @@ export const needleSlot: SlotKind<NeedleSlot> = {
 
 const degrees = finite.min(-720).max(720)
 
+/** How the leads of a four-wire motor are soldered, where otherwise than its terminals say. */
+export const motorLeads = z.enum(['crossed', 'turned', 'crossed and turned'])
+export type MotorLeads = z.infer<typeof motorLeads>
+
 /** Where a needle stands for which value; `deg` is clockwise from straight up. */
 export const needleSettings = z
   .strictObject({
@@ -66,7 +70,7 @@ export const needleSettings = z
     /** Where zero of the motor lies on the dial. */
     zeroDeg: degrees.optional(),
     /** How a four-wire motor's leads are soldered, where otherwise than its terminals say. */
-    leads: z.enum(['crossed', 'turned', 'crossed and turned']).optional(),
+    leads: motorLeads.optional(),
   })
   .refine((n) => (n.leastDeg ?? -720) < (n.mostDeg ?? 720), 'the lower limit must lie below the upper one')
 export type NeedleSettings = z.infer<typeof needleSettings>
@@ -99,10 +103,7 @@ export const dialDegrees = (
  * The order in which a four-wire motor's coils are driven. Crossed: its two middle leads are exchanged, as motors are
  * commonly soldered. Turned: one coil the other way round, so that the needle runs the other way.
  */
-export const coilOrder = (
-  pins: readonly Place[],
-  leads: NonNullable<NeedleSettings['leads']> | undefined,
-): readonly Place[] => {
+export const coilOrder = (pins: readonly Place[], leads: MotorLeads | undefined): readonly Place[] => {
   const [a, b, c, d] = pins
   if (leads === undefined || a === undefined || b === undefined || c === undefined || d === undefined)
     return pins

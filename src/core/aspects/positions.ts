@@ -4,6 +4,7 @@ import type { Place } from '../catalogue/place'
 import { boolean } from '../signal/expression/value-type'
 import type { Millis } from '../units-of-measure'
 import type { ControlKind, SlotKind } from './aspect-kind'
+import { measuredContacts } from './measured'
 import { countedPlaces } from './slot-bytes'
 import { type AnalogSlot, levelWords } from './travel'
 
@@ -20,12 +21,18 @@ export const contactsSlot: SlotKind<ContactsSlot> = {
   read: (_, b) => ({ kind: 'contacts', pins: b.numbers(b.number()), debounceMs: b.next() }),
 }
 
+/** The longest that a board waits for contacts to be still: a quick press is hardly longer. */
+export const MOST_DEBOUNCE_MS: Millis = 100
+
 const own = z.strictObject({
   kind: z.literal('positions'),
   /** Positions that are only passed through: nothing happens there. */
   skips: z.array(z.string()).max(24).optional(),
   /** A position counts once the switch has rested in it for so long. */
   restMs: z.number().int().min(0).max(2000).optional(),
+  /** How long its contacts have to be still before they count; what its maker says where this is left out. */
+  debounceMs: z.number().int().min(1).max(MOST_DEBOUNCE_MS).optional(),
+  measured: measuredContacts.optional(),
 })
 
 /** A wiper among resistors needs less evening out than a lever: it rests in its positions. */
@@ -47,9 +54,9 @@ export const positions: ControlKind<PositionsAspect, typeof own> = {
     const used = new Set(aspect.positions.flatMap((p) => p.closes))
     return kind.terminals.filter((t) => used.has(t.id)).map((t) => t.id)
   },
-  slot: (aspect, { places }): ContactsSlot | AnalogSlot =>
+  slot: (aspect, { places }, settings): ContactsSlot | AnalogSlot =>
     aspect.wiper === undefined
-      ? { kind: 'contacts', pins: places, debounceMs: aspect.debounceMs }
+      ? { kind: 'contacts', pins: places, debounceMs: settings?.debounceMs ?? aspect.debounceMs }
       : { kind: 'analog', pin: places[0], smoothing: LADDER_SMOOTHING },
   fresh: (aspect) => {
     if (aspect.momentary) return { when: 'press', value: null }

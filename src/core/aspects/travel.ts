@@ -6,6 +6,7 @@ import { formatNumber } from '../signal/format'
 import { unitNamed } from '../signal/unit'
 import type { ControlKind, SlotKind } from './aspect-kind'
 import { finite } from './binding-fields'
+import { measuredTravel } from './measured'
 import { places as placeBytes } from './slot-bytes'
 
 /** `smoothing` is a power of two: each sample counts 1 / 2^smoothing. */
@@ -25,6 +26,9 @@ export const analogSlot: SlotKind<AnalogSlot> = {
 /** The largest level an analog pin reports. */
 export const FULL_LEVEL = 1023
 
+/** The strongest smoothing that a board does: each sample counts 1 / 2^5. */
+export const MOST_SMOOTHING = 5
+
 export const levelWords = (raw: number): string => `${raw} of ${FULL_LEVEL}`
 
 const fraction = z.number().min(0).max(1)
@@ -36,6 +40,10 @@ const band = z
     from: fraction,
     to: fraction,
     gives: z.tuple([finite, finite]),
+    /** Fine at its beginning and coarse at its end, up to 1; the other way round, down to −1. */
+    bend: z.number().min(-1).max(1).optional(),
+    /** What it gives is in, by its name. */
+    unit: z.string().min(1).max(40).optional(),
   })
   .refine((b) => b.from < b.to, 'a band ends above where it begins')
 export type Band = z.infer<typeof band>
@@ -43,8 +51,23 @@ export type Band = z.infer<typeof band>
 const own = z.strictObject({
   kind: z.literal('travel'),
   invert: z.boolean().optional(),
-  /** How strongly the board evens out noise: 0 not at all, 3 most. */
-  smoothing: z.number().int().min(0).max(3).optional(),
+  /** How strongly the board evens out noise: each sample counts 1 / 2^n. */
+  smoothing: z.number().int().min(0).max(MOST_SMOOTHING).optional(),
+  /** The levels at which its travel ends, as shares of the converter's range. */
+  ends: z
+    .strictObject({ low: fraction, high: fraction })
+    .refine((e) => e.high - e.low >= 0.01, 'the upper end lies above the lower one')
+    .optional(),
+  /** From its place between its ends to that of its twin, so that equal places of the hand give equal values. */
+  match: z
+    .array(z.strictObject({ from: fraction, to: fraction }))
+    .min(2)
+    .max(40)
+    .refine(
+      (m) => m.every((p, i) => i === 0 || (p.from > (m[i - 1]?.from ?? 0) && p.to >= (m[i - 1]?.to ?? 0))),
+      'places of a twin must rise',
+    )
+    .optional(),
   bands: z
     .array(band)
     .max(12)
@@ -53,10 +76,12 @@ const own = z.strictObject({
       'bands must follow each other without overlapping',
     )
     .optional(),
+  measured: measuredTravel.optional(),
 })
+export type TravelSettings = z.infer<typeof own>
 
 /** Smoothing of a lever whose part says nothing of it. */
-const USUAL_SMOOTHING = 1
+export const USUAL_SMOOTHING = 1
 
 const ratio: ValueType = { is: 'number', unit: unitNamed('ratio') ?? null }
 
@@ -73,7 +98,14 @@ export const travel: ControlKind<TravelAspect, typeof own> = {
   fresh: () => ({ when: 'move', value: 'input' }),
   does: (when) => when === 'move',
   isReadable: true,
-  type: (_, settings) => ((settings?.bands ?? []).length === 0 ? ratio : plainNumber),
+  type: (_, settings) => {
+    const bands = settings?.bands ?? []
+    const [first] = bands
+    if (!first) return ratio
+    // Of bands in several units nobody can say in which it is.
+    const unit = bands.every((b) => b.unit === first.unit) ? unitNamed(first.unit ?? '') : null
+    return unit ? { is: 'number', unit } : plainNumber
+  },
   value: (_, { output }) => output,
   words: (_, { output }) => (output === null ? 'not heard yet' : formatNumber(output)),
   pinWords: (_, raw) => levelWords(raw),

@@ -1,3 +1,4 @@
+import { MOST_DEBOUNCE_MS } from '../aspects/positions'
 import type { Micros, Millis } from '../units-of-measure'
 import type { Note } from './note'
 
@@ -63,9 +64,8 @@ export const measureBounces = (bounces: readonly Bounce[]): BounceMeasure | null
   }
 }
 
-/** What a board can wait for, in milliseconds. */
-export const LEAST_DEBOUNCE_MS: Millis = 2
-export const MOST_DEBOUNCE_MS: Millis = 100
+/** No contact is trusted to be quicker. */
+const LEAST_DEBOUNCE_MS: Millis = 2
 
 /**
  * How long a contact has to be still before it counts, for one that bounces like this: half as long again as the longest

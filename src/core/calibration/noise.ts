@@ -1,4 +1,4 @@
-import { FULL_LEVEL } from '../aspects/travel'
+import { FULL_LEVEL, MOST_SMOOTHING } from '../aspects/travel'
 import type { Millis } from '../units-of-measure'
 
 /** How a level trembles while nobody moves it, in counts of the converter. */
@@ -32,8 +32,6 @@ export const isStill = (levels: readonly number[], trembles: number): boolean =>
   return Math.abs(first.middle - second.middle) <= Math.max(1.5, trembles / 2)
 }
 
-/** The strongest smoothing that a board does: each sample counts 1 / 2^5. */
-export const MOST_SMOOTHING = 5
 /** A board tells a level when it has gone by this; `docs/board-link.md`. */
 const TOLD_STEP = 4
 /** Samples that are off by more than this many standard deviations come once in some hundred thousand. */

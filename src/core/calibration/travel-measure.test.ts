@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { randomFrom } from '../../standins/craft/world'
+import { MOST_SMOOTHING } from '../aspects/travel'
 import { alongCurve } from '../signal/curve'
-import { delayOf, isStill, MOST_SMOOTHING, noiseOf, smoothed, smoothingFor } from './noise'
+import { delayOf, isStill, noiseOf, smoothed, smoothingFor } from './noise'
 import { endsFrom, flawsOf } from './travel-measure'
 import { matchOf, type Pair } from './twins'
 

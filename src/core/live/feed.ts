@@ -9,6 +9,7 @@ import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
 import type { SourcePlace } from '../rig/sources'
 import type { ScopeQuery } from '../scope/find'
+import type { Millis } from '../units-of-measure'
 import type { RecordingState, ReplayState } from './recording-states'
 
 /** The vocabulary of the live feed between hub and browser. Both ends are of one build, so it has no version. */
@@ -248,7 +249,23 @@ export type FromHub =
   | { readonly say: 'replay'; readonly replay: ReplayState | null }
   /** Recordings were added, changed or deleted. */
   | { readonly say: 'recordings' }
+  /**
+   * What a board has noted of the input that a tab measures, as it came: when, in milliseconds of the board's time, and its
+   * contacts, the first lowest, or its level of 0 to 1023. `left` counts notes that found no room; a problem says why there is nothing.
+   */
+  | ({
+      readonly say: 'probed'
+      readonly notes: readonly (readonly [at: Millis, value: number])[]
+      readonly left: number
+      readonly problem: string | null
+    } & ProbedAspect)
   | { readonly say: 'problem'; readonly message: string }
+
+/** A control that is measured. */
+export interface ProbedAspect {
+  readonly partId: string
+  readonly aspectId: string
+}
 
 export type ToHub =
   | { readonly say: 'select'; readonly partId: string | null }
@@ -282,6 +299,8 @@ export type ToHub =
   | { readonly say: 'raw send'; readonly connection: string; readonly hex: string }
   | { readonly say: 'echo'; readonly connection: string }
   | { readonly say: 'lines'; readonly connection: string; readonly dtr: boolean; readonly rts: boolean }
+  /** The control that this tab measures. */
+  | { readonly say: 'probe'; readonly of: ProbedAspect | null }
   /** Whether this tab goes to whatever is operated on the panel. */
   | { readonly say: 'follow'; readonly on: boolean }
   /** Whether this tab has Scope open: everything is asked of the sources then, and counted. */

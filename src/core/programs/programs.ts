@@ -1,5 +1,7 @@
 /** The number of the boards' program that comes with this Clavik; `firmware/core/board.hpp` says the same. */
 export const PROGRAM = 3
+/** The first one that notes inputs as they come, for measuring. */
+export const PROBING_PROGRAM = 3
 
 /** How a chip's bootloader is spoken to: in single commands (AVR061) or in messages with a checksum (AVR068). */
 export type BootloaderTalk = 'commands' | 'messages'

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { type AspectSettings, aspectSettingsSchemas } from '../aspects/aspects'
+import { type Nature, type NatureOf, nature } from '../aspects/nature'
 import { ownKind } from '../catalogue/own-kind'
 
 export const aspectSettings = z.discriminatedUnion('kind', aspectSettingsSchemas)
@@ -24,6 +25,8 @@ export const partSettings = z.strictObject({
   jumpers: z.number().int().min(0).max(63).optional(),
   /** Settings of single aspects, by their id in the catalogue. */
   aspects: z.record(z.string(), aspectSettings).optional(),
+  /** What single aspects of it are really like while it is simulated. */
+  simulated: z.record(z.string(), nature).optional(),
 })
 
 export type PartSettings = z.infer<typeof partSettings>
@@ -36,4 +39,14 @@ export const settingsOf = <K extends AspectSettings['kind']>(
 ): Extract<AspectSettings, { kind: K }> | undefined => {
   const found = settings.aspects?.[aspectId]
   return found?.kind === kind ? (found as Extract<AspectSettings, { kind: K }>) : undefined
+}
+
+/** What an aspect of a simulated part is really like, where otherwise than its catalogue says. */
+export const natureOf = <K extends Nature['kind']>(
+  settings: PartSettings,
+  aspectId: string,
+  kind: K,
+): NatureOf<K> | undefined => {
+  const found = settings.simulated?.[aspectId]
+  return found?.kind === kind ? (found as NatureOf<K>) : undefined
 }

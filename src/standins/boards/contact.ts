@@ -4,10 +4,14 @@ import type { Micros } from '../../core/units-of-measure'
 const LEAST_US: Micros = 15_000
 /** What is still to be seen of a hand is no more than so many edges: a second or so. Nobody's finger owes more. */
 const MOST_EDGES = 400
+/** A bounce, out and back, takes so long at most as contacts are made. */
+const BOUNCE_US: Micros = 950
 
 /** A mechanical contact: when it moves it bounces for a few milliseconds before it settles. */
 export class Contact {
   closed: boolean
+  /** The longest it takes to settle: a worn one takes longer than it did when it was made. */
+  bounceUs: Micros
   private edges: { at: Micros; closed: boolean }[] = []
 
   constructor(
@@ -17,6 +21,12 @@ export class Contact {
     private readonly mostBounces = 5,
   ) {
     this.closed = initially
+    this.bounceUs = this.asMadeUs
+  }
+
+  /** The longest that one as it is made takes to settle. */
+  get asMadeUs(): Micros {
+    return this.mostBounces * BOUNCE_US
   }
 
   /** The hand moves the contact at `now`. Closing bounces longer than opening. */
@@ -30,10 +40,11 @@ export class Contact {
     const before = this.edges.at(-1)
     let at = before ? Math.max(now, before.at + LEAST_US) : now
     const edges = [{ at, closed }]
+    const longer = this.bounceUs / this.asMadeUs
     for (let i = 0; i < bounces; i++) {
-      at += 60 + this.random() * 500
+      at += (60 + this.random() * 500) * longer
       edges.push({ at, closed: !closed })
-      at += 40 + this.random() * 350
+      at += (40 + this.random() * 350) * longer
       edges.push({ at, closed })
     }
     this.edges.push(...edges)

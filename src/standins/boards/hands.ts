@@ -1,4 +1,7 @@
+import type { Nature, NatureOf } from '../../core/aspects/nature'
+import { FULL_LEVEL } from '../../core/aspects/travel'
 import { channelOf, channelPlace } from '../../core/catalogue/place'
+import { bent } from '../../core/signal/bands'
 import type { Micros } from '../../core/units-of-measure'
 import { Contact } from './contact'
 import { Knob } from './knob'
@@ -14,6 +17,7 @@ export class Hands {
   private readonly contacts = new Map<number, Contact>()
   private readonly knobs = new Map<string, Knob>()
   private readonly levels = new Map<number, number>()
+  private natures = new Map<number, Nature>()
   private restless = RESTLESS_STEPS
 
   constructor(
@@ -28,7 +32,7 @@ export class Hands {
   moveContact(pin: number, closed: boolean, now: Micros): void {
     let contact = this.contacts.get(pin)
     if (!contact) {
-      contact = new Contact(false, this.random)
+      contact = this.wear(pin, new Contact(false, this.random))
       this.contacts.set(pin, contact)
     }
     contact.move(closed, now)
@@ -39,7 +43,7 @@ export class Hands {
     const key = `${a} ${b}`
     let knob = this.knobs.get(key)
     if (!knob) {
-      knob = new Knob(this.random)
+      knob = this.wearKnob(a, new Knob(this.random))
       this.knobs.set(key, knob)
       this.contacts.set(a, knob.a)
       this.contacts.set(b, knob.b)
@@ -51,6 +55,28 @@ export class Hands {
   slide(pin: number, level: number): void {
     this.levels.set(pin, level)
     this.restless = RESTLESS_STEPS
+  }
+
+  /** What hangs at some places is really like this; all else is as its catalogue says. */
+  beLike(natures: readonly { readonly places: readonly number[]; readonly nature: Nature }[]): void {
+    this.natures = new Map(natures.flatMap(({ places, nature }) => places.map((p) => [p, nature] as const)))
+    for (const [pin, contact] of this.contacts) this.wear(pin, contact)
+    for (const [key, knob] of this.knobs) this.wearKnob(Number.parseInt(key, 10), knob)
+  }
+
+  private wear(pin: number, contact: Contact): Contact {
+    const nature = this.natures.get(pin)
+    if (nature?.kind === 'positions') contact.bounceUs = nature.bounceUs
+    else if (nature?.kind !== 'encoder') contact.bounceUs = contact.asMadeUs
+    return contact
+  }
+
+  private wearKnob(pin: number, knob: Knob): Knob {
+    const nature = this.natures.get(pin)
+    const really = nature?.kind === 'encoder' ? nature : undefined
+    knob.missesOneIn = really?.missesOneIn ?? 0
+    for (const contact of [knob.a, knob.b]) contact.bounceUs = really?.bounceUs ?? contact.asMadeUs
+    return knob
   }
 
   /** What hangs on the channels of chips goes with them: for each place among the chips, where it was before. */
@@ -65,8 +91,20 @@ export class Hands {
     return this.restless > 0
   }
 
-  settle(now: Micros): void {
+  /** Whether a contact bounces just now, or a knob turns: a real board would look many times meanwhile. */
+  get bounces(): boolean {
+    for (const contact of this.contacts.values()) if (contact.moving) return true
+    for (const knob of this.knobs.values()) if (knob.moving) return true
+    return false
+  }
+
+  /** A step of the board is over. */
+  rest(): void {
     if (this.restless > 0) this.restless--
+  }
+
+  /** Brings everything up to `now`. */
+  settle(now: Micros): void {
     for (const contact of this.contacts.values()) {
       contact.settle(now)
       if (contact.moving) this.restless = RESTLESS_STEPS
@@ -82,8 +120,11 @@ export class Hands {
     return this.contacts.get(pin)?.closed ?? false
   }
 
+  /** What a wiper stands at, a share of the supply: where the hand has put it, as its track has that. */
   levelOf(pin: number): number {
-    return this.levels.get(pin) ?? 0
+    const place = this.levels.get(pin) ?? 0
+    const nature = this.natures.get(pin)
+    return nature?.kind === 'travel' ? onTrack(nature, place, this.random) : place
   }
 
   closedPins(): number[] {
@@ -93,6 +134,18 @@ export class Hands {
   wipers(): [number, number][] {
     return [...this.levels]
   }
+}
+
+/** What the wiper of such a pot stands at, where the hand has put it. */
+const onTrack = (nature: NatureOf<'travel'>, hand: number, random: () => number): number => {
+  const { low = 0, high = 1, bend, noise = 0, swapped, broken } = nature
+  if (broken && hand >= broken.from && hand <= broken.to) return 0
+  const share = low + (high - low) * bent(hand, bend)
+  // Six even ones are near enough to normal: their sum has half a standard deviation squared.
+  let sum = -3
+  for (let i = 0; i < 6 && noise > 0; i++) sum += random()
+  const trembling = noise > 0 ? (sum * Math.SQRT2 * noise) / FULL_LEVEL : 0
+  return Math.min(1, Math.max(0, (swapped ? 1 - share : share) + trembling))
 }
 
 const moveIn = <T>(map: Map<number, T>, from: readonly (number | null)[]): void => {

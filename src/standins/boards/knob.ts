@@ -18,6 +18,9 @@ export class Knob {
   private state = 0
   private left = 0
   private movedAt: Micros = Number.NEGATIVE_INFINITY
+  private changes = 0
+  /** One turn through its four states in so many, contact A does not close; 0 never. */
+  missesOneIn = 0
 
   constructor(random: () => number) {
     this.a = new Contact(false, random, 1)
@@ -40,7 +43,9 @@ export class Knob {
       this.left -= by
       this.state = (this.state + by + 4) % 4
       const [a, b] = gray[this.state] as (typeof gray)[number]
-      this.a.move(a, now)
+      const misses =
+        this.missesOneIn > 0 && Math.floor(this.changes++ / 4) % this.missesOneIn === this.missesOneIn - 1
+      this.a.move(a && !misses, now)
       this.b.move(b, now)
     }
     this.a.settle(now)

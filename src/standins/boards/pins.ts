@@ -1,3 +1,4 @@
+import type { Nature } from '../../core/aspects/nature'
 import { channelPlace, type Place } from '../../core/catalogue/place'
 import { type Chip, chipKey } from '../../core/harness/chip'
 import { type DrivenSlot, ownPlace, pinsOf } from '../../core/harness/slot'
@@ -70,6 +71,16 @@ export class Pins implements PinsUnder {
     this.onBus = new Map()
     for (const { twoWire } of [...this.soldered, ...this.things.map((t): Soldered => t.thing)])
       if (twoWire) this.onBus.set(twoWire.address, [...(this.onBus.get(twoWire.address) ?? []), twoWire])
+    this.changed = true
+  }
+
+  /** What some of it is really like: the needles among it. */
+  beLike(natures: readonly { readonly places: readonly number[]; readonly nature: Nature }[]): void {
+    const wanted = new Map(natures.map((n) => [n.places[0] ?? -1, n.nature]))
+    for (const { slot, thing } of this.things) {
+      const nature = wanted.get(ownPlace(slot))
+      thing.beLike?.(nature?.kind === 'needle' ? nature : undefined)
+    }
     this.changed = true
   }
 

@@ -1,3 +1,4 @@
+import type { Nature } from '../../core/aspects/nature'
 import type { Chip } from '../../core/harness/chip'
 import { type DrivenSlot, fingerprint } from '../../core/harness/slot'
 import type { Micros } from '../../core/units-of-measure'
@@ -19,6 +20,10 @@ export interface BoardMemory {
   readonly slots?: readonly DrivenSlot[]
 }
 
+/** From turn to turn of a board that something is to be seen by, and how long a step may be that is so divided. */
+const FINE_US: Micros = 200
+const LONGEST_STEP_US: Micros = 25_000
+
 /**
  * A microcontroller board: the boards' own program, and round it what is soldered to its pins. Hands close contacts to
  * ground, turn knobs and move wipers; chips, displays and motors hear what the program does to pins, and show it. What is
@@ -26,6 +31,8 @@ export interface BoardMemory {
  */
 export class SimulatedBoard {
   readonly hands: Hands
+  /** Its inputs are measured. */
+  isAttended = false
   private readonly pins: Pins
   private readonly core: Core
   private connected = false
@@ -131,14 +138,28 @@ export class SimulatedBoard {
   /** Lets time pass: contacts settle, and the program has a turn. */
   step(now: Micros): void {
     this.on(now)
+    // A real board looks thousands of times a second: this one does where there is something to be seen.
+    if (this.isAttended || this.hands.bounces)
+      for (let t = Math.max(this.at, now - LONGEST_STEP_US) + FINE_US; t < now; t += FINE_US) this.turn(t)
+    this.turn(now)
+    this.hands.rest()
+  }
+
+  private turn(now: Micros): void {
     this.at = Math.max(this.at, now)
     this.hands.settle(now)
     this.say(this.core.step(this.at))
   }
 
+  /** What some of what hangs on it is really like. */
+  beLike(natures: readonly { readonly places: readonly number[]; readonly nature: Nature }[]): void {
+    this.hands.beLike(natures)
+    this.pins.beLike(natures)
+  }
+
   /** Whether a hand is on it: contacts bounce, knobs turn, what changed is not settled yet. */
   get isTouched(): boolean {
-    return this.hands.moving
+    return this.isAttended || this.hands.moving
   }
 
   /** Whether a meter may read something else than when this was last asked. */

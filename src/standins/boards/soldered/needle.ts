@@ -41,10 +41,31 @@ const REACH_US = 2000
 const atPulse = (us: number, travelDeg: number): number =>
   Math.round(Math.min(1, Math.max(0, (us - LEAST_US) / REACH_US)) * travelDeg * 10)
 
+/** Where the needle of a motor is seen: it may have been pressed on askew, and hang behind in the play of its gears. */
+const seen = (motor: SolderedThing): SolderedThing => {
+  let offset = 0
+  let play = 0
+  let hangs = 0
+  return {
+    ...motor,
+    beLike: (nature) => {
+      offset = Math.round((nature?.offsetDeg ?? 0) * 10)
+      play = Math.round((nature?.playDeg ?? 0) * 10)
+    },
+    shows: () => {
+      const stands = Number(motor.shows())
+      hangs = Math.min(stands, Math.max(stands - play, hangs))
+      return hangs + offset
+    },
+  }
+}
+
 export const needleThing = (
   slot: NeedleSlot,
   chipAt: (index: number) => SolderedChip | undefined,
-): SolderedThing => {
+): SolderedThing => seen(motorThing(slot, chipAt))
+
+const motorThing = (slot: NeedleSlot, chipAt: (index: number) => SolderedChip | undefined): SolderedThing => {
   const at = channelOf(slot.pins[0] ?? 0)
   let stands = 0
   if (slot.drive === 'servo' && at)

@@ -1,0 +1,142 @@
+import type { Seat } from '../core/engine/boards'
+import type { Engine } from '../core/engine/engine'
+import { isWired } from '../core/harness/wiring'
+import type { FromHub, ProbedAspect } from '../core/live/feed'
+import { PROBING_PROGRAM } from '../core/programs/programs'
+import type { SlotNoted } from '../links/notes'
+import type { BoardClient } from './board-client'
+import type { Probe } from './board-talk'
+import type { Tab } from './tab'
+
+/** More notes than a board makes in this time have piled up because this process stood still: the oldest go. */
+const MOST_A_TURN = 1000
+
+/** What the probes need to know of boards. */
+export interface ProbedBoards {
+  readonly client: (boardId: string) => BoardClient | undefined
+  /** A simulated board runs as finely as a real one while something on it is measured. */
+  readonly attend: (identity: string, on: boolean) => void
+}
+
+interface Watched {
+  readonly of: ProbedAspect
+  /** The board, and the slot there, or why there is none. */
+  seat: { readonly boardId: string; readonly slot: number } | null
+  problem: string | null
+  notes: [number, number][]
+  left: number
+  toldProblem: string | null | undefined
+}
+
+/**
+ * Who measures what. A tab that measures an input has its board note it as it comes; of several on one board the one that
+ * asked last has it. What is left of the boards' attention notes the contacts of all, for whoever watches them for long.
+ */
+export class Probes {
+  private readonly watched = new Map<Tab, Watched>()
+  private readonly attended = new Set<string>()
+
+  constructor(
+    private readonly engine: Engine,
+    private readonly boards: ProbedBoards,
+    /** What has been noted while nobody measured, and whether a board is to note it. */
+    private readonly always: {
+      readonly wants: (boardId: string) => Probe
+      readonly noted: (boardId: string, notes: readonly SlotNoted[]) => void
+    },
+  ) {}
+
+  /** A tab measures this from now on, or nothing. */
+  watch(tab: Tab, of: ProbedAspect | null): void {
+    this.watched.delete(tab)
+    if (of)
+      this.watched.set(tab, { of, seat: null, problem: null, notes: [], left: 0, toldProblem: undefined })
+    this.match()
+  }
+
+  private seatOf({ partId, aspectId }: ProbedAspect): Seat | undefined {
+    return this.engine.units.get(partId)?.controls.find((c) => c.aspect.id === aspectId)
+  }
+
+  /** Looks where everything hangs now, and has each board note what is wanted of it. */
+  match(): void {
+    const wanted = new Map<string, { slot: number; by: Watched }>()
+    for (const w of this.watched.values()) {
+      const found = this.place(w.of)
+      w.seat = typeof found === 'string' ? null : found
+      w.problem = typeof found === 'string' ? found : null
+      if (!w.seat) continue
+      const before = wanted.get(w.seat.boardId)
+      if (before && before.slot !== w.seat.slot) {
+        before.by.problem = 'another window measures something on the same board'
+        before.by.seat = null
+      }
+      wanted.set(w.seat.boardId, { slot: w.seat.slot, by: w })
+    }
+    for (const boardId of Object.keys(this.engine.rig.board)) {
+      const client = this.boards.client(boardId)
+      if (!client || (client.program ?? 0) < PROBING_PROGRAM) continue
+      const slot = wanted.get(boardId)?.slot
+      client.probe(slot ?? this.always.wants(boardId))
+      this.attend(client.identity, slot !== undefined)
+    }
+  }
+
+  private attend(identity: string, on: boolean): void {
+    if (this.attended.has(identity) === on) return
+    if (on) this.attended.add(identity)
+    else this.attended.delete(identity)
+    this.boards.attend(identity, on)
+  }
+
+  /** The stand-ins are new: they know of nothing that is measured. */
+  attendAnew(): void {
+    this.attended.clear()
+    this.match()
+  }
+
+  /** Where an aspect hangs on a board that can note it, or why not. */
+  private place(of: ProbedAspect): { boardId: string; slot: number } | string {
+    const seat = this.seatOf(of)
+    if (!seat) return 'it is not on the panel any more'
+    if (!isWired(seat.wiring)) return seat.wiring.message
+    const { boardId } = seat.wiring
+    const name = this.engine.rig.board[boardId]?.name ?? 'its board'
+    const client = this.boards.client(boardId)
+    if (!client) return `${name} is away`
+    if (seat.slot < 0) return `${name} is not loaded with it`
+    const program = client.program ?? 0
+    if (program < PROBING_PROGRAM)
+      return `the program of ${name} is too old to tell how its inputs move: number ${PROBING_PROGRAM} is needed`
+    return { boardId, slot: seat.slot }
+  }
+
+  /** A board has noted something. */
+  take(boardId: string, notes: readonly SlotNoted[], left: number): void {
+    let isMeasured = false
+    for (const w of this.watched.values()) {
+      if (w.seat?.boardId !== boardId) continue
+      isMeasured = true
+      w.left = left
+      const { slot } = w.seat
+      for (const n of notes) if (n.slot === slot) w.notes.push([n.at / 1000, n.value])
+      if (w.notes.length > MOST_A_TURN) w.notes.splice(0, w.notes.length - MOST_A_TURN)
+    }
+    if (!isMeasured) this.always.noted(boardId, notes)
+  }
+
+  /** Tells each tab what has been noted since the last turn. */
+  tell(): void {
+    for (const [tab, w] of this.watched) {
+      if (w.notes.length === 0 && w.problem === w.toldProblem) continue
+      w.toldProblem = w.problem
+      const message: FromHub = { say: 'probed', ...w.of, notes: w.notes, left: w.left, problem: w.problem }
+      w.notes = []
+      tab.send(message)
+    }
+  }
+
+  leave(tab: Tab): void {
+    if (this.watched.has(tab)) this.watch(tab, null)
+  }
+}
