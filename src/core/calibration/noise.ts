@@ -23,13 +23,17 @@ export const noiseOf = (levels: readonly number[]): Noise | null => {
   return { middle, sigma: Math.sqrt(spread / levels.length), peak: (most - least) / 2 }
 }
 
-/** Whether it stands still: what it does is no more than it trembles, and its two halves lie in one place. */
+/**
+ * Whether it stands still: its quarters lie in one place, and none of them spreads much more than the calmest, as the end
+ * of a movement would.
+ */
 export const isStill = (levels: readonly number[], trembles: number): boolean => {
-  const half = levels.length >> 1
-  const first = noiseOf(levels.slice(0, half))
-  const second = noiseOf(levels.slice(half))
-  if (!first || !second) return false
-  return Math.abs(first.middle - second.middle) <= Math.max(1.5, trembles / 2)
+  const quarter = levels.length >> 2
+  const parts = [0, 1, 2, 3].map((i) => noiseOf(levels.slice(i * quarter, (i + 1) * quarter)))
+  if (parts.some((p) => p === null)) return false
+  const [middles, peaks] = [parts.map((p) => p?.middle ?? 0), parts.map((p) => p?.peak ?? 0)]
+  const apart = Math.max(...middles) - Math.min(...middles)
+  return apart <= Math.max(1.5, trembles / 2) && Math.max(...peaks) <= 2 * Math.min(...peaks) + 2
 }
 
 /** A board tells a level when it has gone by this; `docs/board-link.md`. */

@@ -1,0 +1,157 @@
+import type { Millis } from '../units-of-measure'
+import { clickRates, type EncoderMeasure, type EncoderProblem, measureEncoder } from './encoder-measure'
+import type { Asking, Guide, Step } from './guide'
+import type { Note } from './note'
+import { type Change, changesOf } from './quadrature'
+
+/** How many clicks are asked for. */
+export const CLICKS = 10
+/** A knob that was left alone for so long has been turned. */
+const LEFT_MS: Millis = 1000
+/** So many changes are a turn and no knock. */
+const LEAST_CHANGES = 5
+/** So far it is turned away in the check, and for so long it then stands at zero. */
+const CHECK_CLICKS = 3
+const ZERO_MS: Millis = 1200
+
+const problemWords = (p: EncoderProblem): string => {
+  switch (p.problem) {
+    case 'not turned':
+      return 'It was hardly turned. Ten clicks clockwise, once more.'
+    case 'one contact':
+      return `Only one contact moves: ${p.which} stands still. Look at its wire, then turn again.`
+    case 'same way':
+      return `It was turned the same way twice (${p.there} and ${p.back} changes). Ten clicks clockwise, then ten back.`
+    case 'no kind':
+      return `${p.changes} changes in ${p.clicks} clicks fit no kind of knob. Count to exactly ten, once more.`
+  }
+}
+
+/** Turned ten clicks there and ten back: what kind it is; then turned there and back once more, to see that it counts. */
+export class EncoderGuide implements Guide {
+  taken = 0
+  objection: string | null = null
+  private notes: Note[] = []
+  private all: Note[] = []
+  private changes: Change[] = []
+  private there: readonly Change[] | null = null
+  private measure: EncoderMeasure | null = null
+  private clicks = 0
+  private away = 0
+  private checked = false
+  private now: Millis = 0
+
+  take(notes: readonly Note[]): void {
+    this.notes.push(...notes)
+    this.all.push(...notes)
+    this.changes = changesOf(this.notes)
+  }
+
+  pass(now: Millis): void {
+    this.now = now
+    const last = this.changes.at(-1)
+    const alone = last ? now - last.at / 1000 : 0
+    if (this.measure) this.check(alone)
+    else if (alone >= LEFT_MS && this.changes.length >= LEAST_CHANGES) this.endTurn()
+  }
+
+  private endTurn(): void {
+    const turned = this.changes
+    this.begin()
+    if (!this.there) {
+      this.there = turned
+      this.objection = null
+      this.taken++
+      return
+    }
+    const found = measureEncoder(this.there, turned, CLICKS)
+    if ('problem' in found) {
+      this.objection = problemWords(found)
+      this.there = null
+      return
+    }
+    this.objection = null
+    this.measure = found
+    this.taken++
+  }
+
+  private begin(): void {
+    const last = this.notes.at(-1)
+    this.notes = last ? [last] : []
+    this.changes = []
+  }
+
+  /** The counter must read zero after turning there and back. */
+  private check(alone: Millis): void {
+    if (!this.measure || this.checked) return
+    const { changesPerClick, reverse } = this.measure
+    const net = this.changes.reduce((sum, c) => sum + (c.way ?? 0), 0)
+    this.clicks = (reverse ? 0 - net : net) / changesPerClick
+    this.away = Math.max(this.away, Math.abs(this.clicks))
+    if (this.away < CHECK_CLICKS || alone < ZERO_MS) return
+    if (this.clicks === 0) {
+      this.objection = null
+      this.checked = true
+      this.taken++
+    } else if (Math.abs(this.clicks) < this.away)
+      this.objection = `It reads ${this.clicks} where it should read 0: turn on to where it began, or measure it anew.`
+  }
+
+  /** Clicks since the measure was taken, as it counts now. */
+  get counter(): number {
+    return this.clicks
+  }
+
+  /** Contact changes in this step, for a number that grows. */
+  get count(): number {
+    return this.changes.length
+  }
+
+  get seen(): readonly Note[] {
+    return this.all
+  }
+
+  /** How quickly it was turned, click by click. */
+  get rates(): readonly number[] {
+    return this.measure ? clickRates(changesOf(this.all), this.measure.changesPerClick) : []
+  }
+
+  get result(): EncoderMeasure | null {
+    return this.measure
+  }
+
+  get isDone(): boolean {
+    return this.checked
+  }
+
+  get steps(): readonly Step[] {
+    return [
+      { id: 'there', words: 'Ten clicks clockwise', done: this.there !== null },
+      { id: 'back', words: 'Ten clicks back', done: this.measure !== null },
+      { id: 'check', words: 'There and back: zero', done: this.checked },
+    ]
+  }
+
+  get asking(): Asking {
+    const left = this.changes.at(-1)
+    const alone = left ? Math.max(0, this.now - left.at / 1000) : 0
+    const share = this.changes.length < LEAST_CHANGES ? null : Math.min(1, alone / LEFT_MS)
+    const hint =
+      this.changes.length === 0
+        ? 'Slowly, one click after the other; it is taken when the knob is left alone.'
+        : `${this.changes.length} contact changes so far. Taken when it is left alone for a second.`
+    if (!this.there) return { says: 'Turn it ten clicks clockwise.', hint, share }
+    if (!this.measure) return { says: 'Now ten clicks back.', hint, share }
+    if (!this.checked)
+      return {
+        says: 'Turn it there and back: it must read 0.',
+        hint: `It reads ${Math.round(this.clicks * 100) / 100} clicks.`,
+        share: this.away < CHECK_CLICKS ? null : Math.min(1, alone / ZERO_MS),
+      }
+    return {
+      says: 'It is measured, and it counts.',
+      hint: 'Its settings are set; undo takes them back.',
+      share: null,
+    }
+  }
+}

@@ -1,0 +1,229 @@
+import { describe, expect, it } from 'vitest'
+import { randomFrom } from '../../standins/craft/world'
+import type { Band } from '../aspects/travel'
+import { ContactsGuide } from './contacts-guide'
+import { EncoderGuide } from './encoder-guide'
+import type { Guide } from './guide'
+import type { Note } from './note'
+import { TravelGuide } from './travel-guide'
+
+const says = (guide: Guide) => guide.asking.says
+
+/** A builder with a lever in the hand: what its board notes while it is moved and let rest. */
+class Lever {
+  private ms = 0
+  private at = 0.5
+  private readonly random = randomFrom(3)
+
+  constructor(
+    private readonly guide: TravelGuide,
+    private readonly level: (place: number) => number,
+    private readonly noise = 3,
+  ) {}
+
+  private run(ms: number, place: (t: number) => number): this {
+    for (let i = 0; i < ms; i += 20) {
+      const notes: Note[] = []
+      for (let k = 0; k < 20; k++) {
+        this.ms++
+        this.at = place((i + k) / ms)
+        const trembling = (this.random() - 0.5) * 2 * this.noise
+        notes.push({ at: this.ms * 1000, value: Math.round(this.level(this.at) + trembling) })
+      }
+      this.guide.take(notes)
+      this.guide.pass(this.ms)
+    }
+    return this
+  }
+
+  moveTo(place: number, ms = 400): this {
+    const from = this.at
+    return this.run(ms, (t) => from + t * (place - from))
+  }
+
+  rest(ms = 1400): this {
+    const { at } = this
+    return this.run(ms, () => at)
+  }
+}
+
+const bands: Band[] = [
+  { name: 'reverse', from: 0, to: 0.2, gives: [-0.3, 0] },
+  { name: 'idle', from: 0.2, to: 0.3, gives: [0, 0] },
+  { name: 'forward', from: 0.3, to: 1, gives: [0, 1] },
+]
+/** From −30 % to 100 % with an idle gate; its wiper goes the other way round, and not to its ends. */
+const swapped = (place: number) => 980 - 940 * place
+
+describe('a lever is led through', () => {
+  it('ends, noise, the edges of its bands and its whole way, each taken by itself', () => {
+    const guide = new TravelGuide(bands)
+    const hand = new Lever(guide, swapped)
+    expect(says(guide)).toBe('Push it all the way forward.')
+    hand.moveTo(1).rest()
+    expect(says(guide)).toBe('Pull it all the way back.')
+    hand.moveTo(0).rest().moveTo(0.5).rest()
+    expect(says(guide)).toBe('Rest it where reverse ends and idle begins.')
+    // Standing on where it was taken is not resting somewhere else.
+    hand.rest(3000)
+    expect(says(guide)).toBe('Rest it where reverse ends and idle begins.')
+    hand.moveTo(0.15).rest().moveTo(0.22).rest()
+    expect(says(guide)).toBe('Now slowly from end to end, and back.')
+    expect(guide.taken).toBe(5)
+    hand.moveTo(0, 1500).moveTo(1, 3000).moveTo(0, 3000)
+    expect(guide.isDone).toBe(true)
+    const found = guide.result
+    expect(found).toMatchObject({ invert: true, flaws: [] })
+    expect(found?.ends.low).toBeCloseTo(43 / 1023, 2)
+    expect(found?.ends.high).toBeCloseTo(977 / 1023, 2)
+    expect(found?.bands.map((b) => b.name)).toEqual(['reverse', 'idle', 'forward'])
+    expect(found?.bands[0]?.to).toBeCloseTo(0.15, 2)
+    expect(found?.bands[1]).toMatchObject({ from: found?.bands[0]?.to, gives: [0, 0] })
+    expect(found?.bands[2]?.from).toBeCloseTo(0.22, 2)
+    expect(found?.bands[2]?.to).toBe(1)
+  })
+
+  it('says what cannot be meant, and goes on once it is mended', () => {
+    const guide = new TravelGuide(bands)
+    const hand = new Lever(guide, swapped)
+    hand.moveTo(1).rest().moveTo(0.96).rest()
+    expect(guide.objection).toContain('hardly anywhere else than forward')
+    hand.moveTo(0).rest().moveTo(0.6).rest().moveTo(0.4).rest().moveTo(0.2).rest()
+    expect(guide.objection).toContain('below the edge before it')
+    expect(guide.result).toBeNull()
+    hand.moveTo(0.45).rest()
+    expect(guide.objection).toBeNull()
+    expect(guide.result?.bands[1]?.to).toBeCloseTo(0.45, 2)
+  })
+
+  it('keeps a gate between two bands, with both its edges', () => {
+    const gate: Band[] = [
+      { name: 'low', from: 0, to: 0.4, gives: [0, 1] },
+      { name: 'high', from: 0.6, to: 1, gives: [1, 2] },
+    ]
+    const guide = new TravelGuide(gate)
+    const hand = new Lever(guide, (p) => 1023 * p)
+    hand.moveTo(1).rest().moveTo(0).rest().moveTo(0.5).rest()
+    expect(says(guide)).toBe('Rest it where low ends.')
+    hand.moveTo(0.42).rest()
+    expect(says(guide)).toBe('Rest it where high begins.')
+    hand.moveTo(0.55).rest()
+    expect(guide.result?.bands[0]?.to).toBeCloseTo(0.42, 2)
+    expect(guide.result?.bands[1]?.from).toBeCloseTo(0.55, 2)
+  })
+
+  it('is not taken while the hand goes on', () => {
+    const guide = new TravelGuide([])
+    new Lever(guide, (p) => 1023 * p).moveTo(1, 6000)
+    expect(guide.taken).toBe(0)
+  })
+})
+
+const gray = [0, 1, 3, 2]
+
+/** A knob in the hand. */
+class Knob {
+  private ms = 0
+  private state = 0
+
+  constructor(private readonly guide: EncoderGuide) {
+    guide.take([{ at: 0, value: 0 }])
+  }
+
+  turn(changes: number): this {
+    for (let i = 0; i < Math.abs(changes); i++) {
+      this.ms += 30
+      this.state += Math.sign(changes)
+      this.guide.take([{ at: this.ms * 1000, value: gray[this.state & 3] as number }])
+      this.guide.pass(this.ms)
+    }
+    return this
+  }
+
+  leave(ms = 1500): this {
+    for (let i = 0; i < ms; i += 50) {
+      this.ms += 50
+      this.guide.pass(this.ms)
+    }
+    return this
+  }
+}
+
+describe('a knob is led through', () => {
+  it('ten clicks there, ten back, and a counter that reads zero', () => {
+    const guide = new EncoderGuide()
+    const hand = new Knob(guide)
+    hand.leave(5000)
+    expect(guide.taken).toBe(0)
+    hand.turn(-20).leave()
+    expect(says(guide)).toBe('Now ten clicks back.')
+    hand.turn(20).leave()
+    expect(guide.result).toMatchObject({ changesPerClick: 2, reverse: true })
+    hand.turn(-10).leave()
+    expect(guide.counter).toBe(5)
+    expect(guide.isDone).toBe(false)
+    hand.turn(9).leave()
+    expect(guide.objection).toContain('reads 0.5 where it should read 0')
+    hand.turn(1).leave()
+    expect(guide).toMatchObject({ counter: 0, isDone: true, taken: 3, objection: null })
+    expect(guide.rates.length).toBeGreaterThan(20)
+  })
+
+  it('says what was wrong, and begins with the ten clicks again', () => {
+    const guide = new EncoderGuide()
+    const hand = new Knob(guide)
+    hand.turn(20).leave().turn(20).leave()
+    expect(guide.objection).toContain('the same way twice')
+    expect(says(guide)).toBe('Turn it ten clicks clockwise.')
+    hand.turn(28).leave().turn(-28).leave()
+    expect(guide.objection).toContain('28 changes in 10 clicks fit no kind')
+  })
+})
+
+describe('a switch is led through', () => {
+  const play = (guide: ContactsGuide, values: readonly [ms: number, value: number][]) => {
+    for (const [ms, value] of values) {
+      guide.take([{ at: ms * 1000, value }])
+      guide.pass(ms)
+    }
+    guide.pass((values.at(-1)?.[0] ?? 0) + 100)
+  }
+
+  it('ten presses, then short and long ones: what it bounces, how long to wait, what is long', () => {
+    const guide = new ContactsGuide({ contacts: ['contact'], momentary: true, long: true })
+    const presses: [number, number][] = [[0, 0]]
+    let ms = 0
+    const press = (length: number, bounce: number) => {
+      ms += 300
+      presses.push([ms, 1], [ms + bounce / 2, 0], [ms + bounce, 1])
+      ms += length
+      presses.push([ms, 0])
+    }
+    for (let i = 0; i < 10; i++) press(150, 2 + (i % 3))
+    play(guide, presses)
+    expect(says(guide)).toContain('short four times')
+    expect(guide.result).toMatchObject({ debounceMs: 7, longMs: null })
+    presses.length = 0
+    for (const length of [120, 140, 130, 125, 900, 1000, 1100, 950]) press(length, 1)
+    play(guide, presses)
+    expect(guide.isDone).toBe(true)
+    expect(guide.result?.longMs).toBeGreaterThan(140)
+    expect(guide.result?.longMs).toBeLessThan(900)
+  })
+
+  it('asks for each contact of a group, and says which are still to move', () => {
+    const guide = new ContactsGuide({ contacts: ['up', 'down'], momentary: false, long: false })
+    play(
+      guide,
+      Array.from({ length: 31 }, (_, i) => [i * 100, i & 1]),
+    )
+    expect(guide.isDone).toBe(false)
+    expect(guide.asking.hint).toContain('Still to move: down')
+    play(
+      guide,
+      Array.from({ length: 31 }, (_, i) => [4000 + i * 100, (i & 1) * 2]),
+    )
+    expect(guide.isDone).toBe(true)
+    expect(guide.result?.debounceMs).toBe(2)
+  })
+})
