@@ -91,7 +91,7 @@ export class TravelGuide implements Guide {
     this.places = [
       { id: 'forward', words: 'All the way forward', says: 'Push it all the way forward.' },
       { id: 'back', words: 'All the way back', says: 'Pull it all the way back.' },
-      { id: 'rest', words: 'Hands off: noise', says: 'Put it in the middle, and take your hand off.' },
+      { id: 'rest', words: 'Hands off: noise', says: 'To its middle, and hands off.' },
       ...this.edges,
     ]
   }
@@ -252,8 +252,10 @@ export class TravelGuide implements Guide {
       )
       return {
         says: at.says,
-        hint: 'Taken by itself when it has been still for a second.',
-        share: isQuiet && this.objection === null ? still : 0,
+        hint: this.hasLeft
+          ? 'Taken by itself when it has been still for a second.'
+          : 'It is taken once it has moved on and rests there.',
+        share: isQuiet && this.hasLeft && this.objection === null ? still : 0,
       }
     }
     if (!this.isDone)

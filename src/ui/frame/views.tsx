@@ -20,6 +20,12 @@ export const views = [
     icon: 'M2 10h1M7 10h3M14.5 10H18M7 10a2.2 2.2 0 1 1-4.4 0a2.2 2.2 0 1 1 4.4 0M10 7.8h4.4v4.4H10z',
   },
   { path: '/scope', word: 'Scope', key: 'S', icon: 'M2 11h3l2-6 3.500 11L13 8l1.500 3H18' },
+  {
+    path: '/calibrate',
+    word: 'Calibrate',
+    key: 'K',
+    icon: 'M3 15a8 8 0 1 1 14 0M10 12l4-5M10 12a1 1 0 1 0 .01 0M4.500 9l1.500.6M10 5v1.600',
+  },
   { path: '/mirror', word: 'Mirror', key: 'M', icon: 'M10 2v16M8 5H2.5v10H8M12 5h5.5v10H12' },
 ] as const
 

@@ -2,6 +2,7 @@ import type { FromHub, Movement, ToHub } from '@/core/live/feed'
 import { apply, type Diff } from '@/core/rig/edit'
 import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
+import { hearProbed } from '../calibrate/probe'
 import { hearEcho, hearRaw } from '../connections/raw-store'
 import { hearRecordings } from '../recordings/recordings-store'
 import { hearHunt } from '../scope/hunt-store'
@@ -173,6 +174,9 @@ const take = (m: FromHub): void => {
     case 'replay':
     case 'recordings':
       hearRecordings(m)
+      break
+    case 'probed':
+      hearProbed(m)
       break
     case 'problem':
       notify(m.message)

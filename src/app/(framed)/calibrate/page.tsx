@@ -1,0 +1,5 @@
+import { Calibrate } from '@/ui/calibrate/calibrate'
+
+const Page = () => <Calibrate />
+
+export default Page

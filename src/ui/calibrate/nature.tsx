@@ -1,0 +1,41 @@
+import { readyNatures } from '@/core/calibration/ready-natures'
+import type { Aspect } from '@/core/catalogue/part-kind'
+import { changeRow } from '@/core/rig/edit'
+import type { PartRow } from '@/core/rig/rows'
+import { edit } from '../live/edits'
+
+/** What a simulated part is really like: chosen by whoever wants to see how a fault is found. */
+export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
+  const ready = readyNatures.filter((r) => r.nature.kind === aspect.kind)
+  if (ready.length === 0) return null
+  const is = part.settings.simulated?.[aspect.id]
+  const known = ready.find((r) => JSON.stringify(r.nature) === JSON.stringify(is))
+  const choose = (id: string) => {
+    const nature = ready.find((r) => r.id === id)?.nature
+    const { [aspect.id]: _, ...others } = part.settings.simulated ?? {}
+    const simulated = nature ? { ...others, [aspect.id]: nature } : others
+    const { simulated: __, ...settings } = part.settings
+    const next = Object.keys(simulated).length > 0 ? { ...settings, simulated } : settings
+    const change = changeRow('part', part, { ...part, settings: next })
+    if (change) edit(`Simulated “${part.name}” as another`, [change])
+  }
+  return (
+    <label className="mt-2 block text-[12px]">
+      <span className="text-ink2">This one is simulated. It is like</span>
+      <select
+        aria-label="What the simulated part is like"
+        className="mt-0.5 w-full"
+        value={is === undefined ? '' : (known?.id ?? 'own')}
+        onChange={(e) => choose(e.target.value)}
+      >
+        <option value="">a new one, by its catalogue</option>
+        {ready.map((r) => (
+          <option key={r.id} value={r.id}>
+            {r.words}
+          </option>
+        ))}
+        {is !== undefined && !known && <option value="own">as its file says</option>}
+      </select>
+    </label>
+  )
+}

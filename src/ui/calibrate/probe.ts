@@ -1,0 +1,85 @@
+import { useEffect, useRef, useState } from 'react'
+import type { Guide } from '@/core/calibration/guide'
+import type { Note } from '@/core/calibration/note'
+import type { FromHub, ProbedAspect } from '@/core/live/feed'
+import { sayToHub } from '../live/connection'
+import { useStore } from '../live/store'
+import { sound } from './tone'
+
+type Probed = Extract<FromHub, { say: 'probed' }>
+
+let hears: ((m: Probed) => void) | null = null
+
+/** The hub tells what was noted of the control that is measured. */
+export const hearProbed = (m: Probed): void => hears?.(m)
+
+/** How often what is read is drawn anew; what moves on a chart has frames of its own. */
+const REDRAW_MS = 80
+
+/** What measuring a control has come to. */
+export interface Measuring<G extends Guide> {
+  readonly guide: G
+  /** Why nothing comes of it; null while it does. */
+  readonly problem: string | null
+  /** Notes that found no room on their way. */
+  readonly left: number
+  /** The last level or contacts, as they came, for whatever moves with them. */
+  readonly last: { readonly current: Note | null }
+  readonly again: () => void
+}
+
+/** Measures a control while this is shown: feeds a guide, and lets its time pass. */
+export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): Measuring<G> => {
+  const hub = useStore((s) => s.hub)
+  const [guide, setGuide] = useState(make)
+  const [told, setTold] = useState({ problem: null as string | null, left: 0 })
+  const [, redraw] = useState(0)
+  const last = useRef<Note | null>(null)
+  const running = useRef(guide)
+  running.current = guide
+  const { partId, aspectId } = of
+  useEffect(() => {
+    if (hub !== 'up') return
+    // The board's time is that of its last note, and what has passed since on this page.
+    let anchor: { readonly board: number; readonly page: number } | null = null
+    let drawn = 0
+    let frame = 0
+    let taken = running.current.taken
+    let objection: string | null = null
+    hears = (m) => {
+      if (m.partId !== partId || m.aspectId !== aspectId) return
+      const notes = m.notes.map(([at, value]) => ({ at: at * 1000, value }))
+      const newest = notes.at(-1)
+      if (newest) {
+        last.current = newest
+        anchor = { board: newest.at / 1000, page: performance.now() }
+        running.current.take(notes)
+      }
+      setTold((t) =>
+        t.problem === m.problem && t.left === m.left ? t : { problem: m.problem, left: m.left },
+      )
+    }
+    const run = (now: number) => {
+      frame = requestAnimationFrame(run)
+      const g = running.current
+      if (anchor) g.pass(anchor.board + (performance.now() - anchor.page))
+      if (g.taken > taken) sound('taken')
+      if (g.objection !== null && g.objection !== objection) sound('not yet')
+      const isNews = g.taken !== taken || g.objection !== objection
+      taken = g.taken
+      objection = g.objection
+      if (!isNews && now - drawn < REDRAW_MS) return
+      drawn = now
+      redraw((n) => n + 1)
+    }
+    sayToHub({ say: 'probe', of: { partId, aspectId } })
+    frame = requestAnimationFrame(run)
+    return () => {
+      cancelAnimationFrame(frame)
+      hears = null
+      sayToHub({ say: 'probe', of: null })
+    }
+  }, [hub, partId, aspectId])
+  const again = () => setGuide(make())
+  return { guide, ...told, last, again }
+}
