@@ -15,6 +15,7 @@ import type { BoardEvents } from './board-talk'
 import { Connections } from './connections'
 import type { Doing } from './doing'
 import { DrawnBoards } from './drawn-boards'
+import { Drift } from './drift'
 import { Feed } from './feed'
 import { HandClient } from './hand-client'
 import { HubStatus } from './hub-status'
@@ -81,6 +82,7 @@ export class Hub {
   private readonly drawnBoards: DrawnBoards
   private readonly proofs: Proofs
   private readonly probes: Probes
+  private readonly drift = new Drift(this.engine)
 
   constructor(
     settings: HubSettings,
@@ -149,7 +151,7 @@ export class Hub {
         client: (boardId) => this.drawnBoards.client(boardId),
         attend: (identity, on) => this.hands.send({ say: 'attend', identity, on }),
       },
-      { wants: () => null, noted: () => {} },
+      this.drift,
     )
     this.feed = new Feed(this.engine, this.hands, () => this.recordings.hasHands)
     this.scope = new Scope(this.engine, {
@@ -203,6 +205,7 @@ export class Hub {
           this.recordings.handMoved(boardId, slot, value)
           return
         }
+        this.drift.reported(boardId, slot, value)
         const operated = this.tellOperated(boardId, slot, value)
         this.step({ is: 'report', boardId, slot, value })
         // Values that are played do not move because of a hand.
@@ -401,7 +404,7 @@ export class Hub {
     this.drawnBoards.solder(rig)
     this.subscribe()
     for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
-    this.probes.match()
+    this.matchProbes()
     this.tell(this.rigMessage())
     this.tell({ say: 'proof', proof: this.proofs.of(rig) })
   }
@@ -438,7 +441,7 @@ export class Hub {
       this.drawnBoards.solder(after)
       resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
     }
-    this.probes.match()
+    this.matchProbes()
     this.subscribe()
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
@@ -468,6 +471,12 @@ export class Hub {
 
   // --- boards -------------------------------------------------------------------------------------------------
 
+  /** Where everything hangs may have changed, or what was measured. */
+  private matchProbes(): void {
+    this.drift.match()
+    this.probes.match()
+  }
+
   private boardChanged(client: BoardClient): void {
     if (client.up) this.remembers(client)
     const stood = this.drawnBoards.drawn(client)
@@ -496,7 +505,7 @@ export class Hub {
       boot: client?.boot ?? 0,
       bytesPerS: client?.limits?.bytesPerS ?? 0,
     })
-    this.probes.match()
+    this.matchProbes()
     // A board that holds nothing yet has nothing to lose: it is loaded without asking.
     if (client?.fingerprint === BLANK) void this.load(boardId)
   }
@@ -536,6 +545,9 @@ export class Hub {
     const late = t - this.checkedAt > LATE_MS
     this.checkedAt = t
     this.recordings.check()
+    if (this.drift.pass(t)) this.probes.match()
+    const drifted = this.drift.news()
+    if (drifted) this.tell({ say: 'drift', parts: drifted })
     for (const client of this.connections.clients()) {
       if (late) client.excuse(t)
       client.check(t)
@@ -579,6 +591,7 @@ export class Hub {
     tab.send(this.catalogueMessage())
     tab.send({ say: 'status', status: this.status() })
     tab.send({ say: 'proof', proof: this.proofs.of(this.engine.rig) })
+    if (this.drift.all.length > 0) tab.send({ say: 'drift', parts: this.drift.all })
     for (const message of this.recordings.messages()) tab.send(message)
   }
 

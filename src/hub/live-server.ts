@@ -2,6 +2,7 @@ import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server } from 'node:http'
 import { WebSocketServer } from 'ws'
 import { z } from 'zod'
+import { exerciseSchema } from '../core/engine/exercise'
 import type { ToHub } from '../core/live/feed'
 import { parseOutside } from '../core/plain-json'
 import { outsideId } from '../core/rig/edit-schema'
@@ -92,13 +93,7 @@ const toHub = z.discriminatedUnion('say', [
   z.object({
     say: z.literal('exercise'),
     partIds: z.array(id).max(5000),
-    how: z
-      .discriminatedUnion('as', [
-        z.object({ as: z.literal('value'), value: z.union([z.number(), z.string().max(200)]) }),
-        z.object({ as: z.literal('all') }),
-        z.object({ as: z.literal('sweep') }),
-      ])
-      .nullable(),
+    how: exerciseSchema.nullable(),
   }),
 ]) satisfies z.ZodType<ToHub>
 

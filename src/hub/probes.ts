@@ -18,6 +18,13 @@ export interface ProbedBoards {
   readonly attend: (identity: string, on: boolean) => void
 }
 
+/** Whoever watches boards on which nobody measures anything just now. */
+export interface AlwaysWatching {
+  /** What a board is to note for it. */
+  wants(boardId: string): Probe
+  noted(boardId: string, notes: readonly SlotNoted[]): void
+}
+
 interface Watched {
   readonly of: ProbedAspect
   /** The board, and the slot there, or why there is none. */
@@ -39,11 +46,7 @@ export class Probes {
   constructor(
     private readonly engine: Engine,
     private readonly boards: ProbedBoards,
-    /** What has been noted while nobody measured, and whether a board is to note it. */
-    private readonly always: {
-      readonly wants: (boardId: string) => Probe
-      readonly noted: (boardId: string, notes: readonly SlotNoted[]) => void
-    },
+    private readonly always: AlwaysWatching,
   ) {}
 
   /** A tab measures this from now on, or nothing. */

@@ -4,6 +4,7 @@ import type { Place } from '../catalogue/place'
 import type { Evaluate, Wanted } from '../signal/expression/compile'
 import type { ValueType } from '../signal/expression/value-type'
 import type { State } from '../signal/state'
+import type { Degrees } from '../units-of-measure'
 import type { Bytes } from './slot-bytes'
 
 /** Where an aspect hangs on its board, and what its part says of it. */
@@ -41,6 +42,8 @@ export interface Presence {
   bare(value: number | string): State | null
   /** Its whole range, at a share of the way. */
   sweep(share: number): State
+  /** Of a needle: at an angle of its dial, as near as its motor can turn; whoever sets its zero is beyond its limits for a moment. */
+  angle?(deg: Degrees): State
 }
 
 /** What shaping is compiled with. What is wrong becomes a mistake of the binding; nothing is thrown. */

@@ -38,3 +38,7 @@ export const measuredTravel = z.strictObject({
   high: counts,
 })
 export type MeasuredTravel = z.infer<typeof measuredTravel>
+
+/** That a needle was brought onto its marks. */
+export const measuredNeedle = z.strictObject(then)
+export type MeasuredNeedle = z.infer<typeof measuredNeedle>

@@ -6,6 +6,7 @@ import { needleAngle } from '../signal/needle'
 import type { Degrees } from '../units-of-measure'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, finite, fromVariable } from './binding-fields'
+import { measuredNeedle } from './measured'
 import { countedPlaces, FLAG, number, readRest, restBytes, restFlag, type SlotRest } from './slot-bytes'
 
 export interface NeedleSlot {
@@ -71,6 +72,7 @@ export const needleSettings = z
     zeroDeg: degrees.optional(),
     /** How a four-wire motor's leads are soldered, where otherwise than its terminals say. */
     leads: motorLeads.optional(),
+    measured: measuredNeedle.optional(),
   })
   .refine((n) => (n.leastDeg ?? -720) < (n.mostDeg ?? 720), 'the lower limit must lie below the upper one')
 export type NeedleSettings = z.infer<typeof needleSettings>
@@ -158,6 +160,7 @@ export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings>
       all: motorTenths(travelDeg, dial, most),
       bare: (value) => stand(Number(value)),
       sweep: (share) => motorTenths(travelDeg, dial, least + share * (most - least)),
+      angle: (deg) => motorTenths(travelDeg, dial, deg),
     }
   },
   compile: (s, { travelDeg }, shaper, dial) => {

@@ -1,5 +1,4 @@
 import type { AspectSettings } from '../aspects/aspects'
-import type { MeasuredContacts, MeasuredKnob, MeasuredTravel } from '../aspects/measured'
 import { FULL_LEVEL, type TravelSettings } from '../aspects/travel'
 import type { Aspect } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
@@ -27,11 +26,8 @@ export const thenOf = (rig: Rig, part: PartRow, aspect: Aspect, now: Date): Then
   return { at: now.toISOString(), kind: part.kind, place: place.slice(0, 200) }
 }
 
-/** The measurement that a part keeps of one of its controls. */
-export const measuredOf = (
-  part: PartRow,
-  aspect: Aspect,
-): MeasuredContacts | MeasuredKnob | MeasuredTravel | undefined => {
+/** When a part was measured last, what it was then and where, for one of its aspects. */
+export const measuredOf = (part: PartRow, aspect: Aspect): Then | undefined => {
   const own = part.settings.aspects?.[aspect.id]
   return own && 'measured' in own ? own.measured : undefined
 }

@@ -14,8 +14,9 @@ import { Controls } from './controls/controls'
 import { ALL } from './controls/decisions'
 import type { Later } from './controls/later'
 import { dependentsOf, isRead, markLoops, noDependents } from './dependents'
+import type { Exercise } from './exercise'
 import { type ExerciseTimer, Indicators } from './indicators'
-import type { Effect, Exercise, Input, Shown, SimulatorValue } from './input'
+import type { Effect, Input, Shown, SimulatorValue } from './input'
 import { type LayerState, Layers } from './layers'
 import { partsTouched } from './parts-touched'
 import { Reading, type RestTimer } from './reading'
@@ -269,7 +270,10 @@ export class Engine {
 
   private takeExercise(partIds: readonly string[], how: Exercise | null, now: Millis): void {
     for (const id of partIds)
-      for (const i of this.units.get(id)?.indicators ?? []) this.indicators.exercise(i, how, now)
+      for (const i of this.units.get(id)?.indicators ?? []) {
+        // An angle is that of one needle; what else the part has is left alone.
+        if (how?.as !== 'angle' || how.aspectId === i.aspect.id) this.indicators.exercise(i, how, now)
+      }
     for (const id of partIds) this.changes.parts.add(id)
   }
 

@@ -5,7 +5,8 @@ import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
 import type { IndicatorProgram } from './compile-indicator'
 import { faultWords } from './evaluate'
-import type { Effect, Exercise } from './input'
+import type { Exercise } from './exercise'
+import type { Effect } from './input'
 import type { Layers } from './layers'
 import { type IndicatorUnit, isReached, type Unit } from './units'
 import type { Variables } from './variables'
@@ -166,6 +167,7 @@ export class Indicators {
       const share = (now - exercise.since) / EXERCISE_MS
       return presence.sweep(share < 0.5 ? share * 2 : 2 - share * 2)
     }
+    if (how.as === 'angle') return presence.angle?.(how.deg) ?? null
     const [program] = indicator.programs
     return this.shaped(program, how.value) ?? presence.bare(how.value)
   }

@@ -3,6 +3,7 @@ import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { Source } from '../rig/sources'
 import type { State } from '../signal/state'
+import type { Exercise } from './exercise'
 
 export type SimulatorValue = number | boolean | string | null
 
@@ -50,12 +51,6 @@ export type Input =
 export type Shown =
   | { readonly is: 'confirmed'; readonly batch: number }
   | { readonly is: 'differs'; readonly all: boolean }
-
-/** A value as if it came from the simulator, all that an indicator can light, or its whole range up and down. */
-export type Exercise =
-  | { readonly as: 'value'; readonly value: number | string }
-  | { readonly as: 'all' }
-  | { readonly as: 'sweep' }
 
 /** Everything the engine wants done. Variables and events are counted among those of all sources. */
 export type Effect =

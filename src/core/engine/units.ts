@@ -25,7 +25,7 @@ import type { Millis } from '../units-of-measure'
 import type { BoardState } from './board-state'
 import { type ControlProgram, compileBinding, type Program } from './compile-binding'
 import type { IndicatorProgram } from './compile-indicator'
-import type { Exercise } from './input'
+import type { Exercise } from './exercise'
 import { type OwnSlots, partKey, standsAt } from './scope'
 import { travelOutput } from './travel'
 

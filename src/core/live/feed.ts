@@ -1,6 +1,7 @@
+import type { Drifted } from '../calibration/drift'
 import type { Carries } from '../connections/kind'
 import type { Agreement } from '../engine/agreement'
-import type { Exercise } from '../engine/input'
+import type { Exercise } from '../engine/exercise'
 import type { TraceRow } from '../engine/trace-row'
 import type { BoardLimits } from '../harness/board-limits'
 import type { ProgramState } from '../programs/programs'
@@ -259,7 +260,14 @@ export type FromHub =
       readonly left: number
       readonly problem: string | null
     } & ProbedAspect)
+  /** All that has drifted since it was measured. */
+  | { readonly say: 'drift'; readonly parts: readonly DriftedPart[] }
   | { readonly say: 'problem'; readonly message: string }
+
+/** A control that does worse than when it was measured. */
+export interface DriftedPart extends ProbedAspect {
+  readonly drifted: Drifted
+}
 
 /** A control that is measured. */
 export interface ProbedAspect {

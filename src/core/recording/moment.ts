@@ -1,4 +1,4 @@
-import type { Exercise } from '../engine/input'
+import type { Exercise } from '../engine/exercise'
 import type { Source } from '../rig/sources'
 import type { Micros } from '../units-of-measure'
 

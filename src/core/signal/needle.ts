@@ -56,3 +56,34 @@ export const needleAngle = (points: readonly NeedlePoint[], smooth = false): ((v
     )
   }
 }
+
+/**
+ * Angle to value along needle points: the inverse of `needleAngle` where that rises or falls all the way, to within a
+ * millionth of the scale. Beyond the ends it is the value at the end; null where one angle stands for several values.
+ */
+export const needleValue = (
+  points: readonly NeedlePoint[],
+  smooth = false,
+): ((deg: Degrees) => number) | null => {
+  const first = points[0]
+  const last = points.at(-1)
+  if (!first || !last || points.length < 2) return null
+  const way = Math.sign(last.deg - first.deg)
+  const isMonotone = points.every(
+    (p, i) => i === 0 || Math.sign(p.deg - (points[i - 1] as NeedlePoint).deg) === way,
+  )
+  if (way === 0 || !isMonotone) return null
+  const angle = needleAngle(points, smooth)
+  return (deg) => {
+    if ((deg - first.deg) * way <= 0) return first.value
+    if ((deg - last.deg) * way >= 0) return last.value
+    let low = first.value
+    let high = last.value
+    for (let i = 0; i < 60; i++) {
+      const middle = (low + high) / 2
+      if ((angle(middle) - deg) * way < 0) low = middle
+      else high = middle
+    }
+    return (low + high) / 2
+  }
+}

@@ -1,4 +1,4 @@
-import type { Guide } from '@/core/calibration/guide'
+import type { Guide, Step } from '@/core/calibration/guide'
 import type { Measuring } from './probe'
 
 /** What the builder is to do, large enough for two metres, with how far it has come and what was wrong. */
@@ -43,11 +43,11 @@ export const AskingFor = ({ guide, problem, left, again }: Measuring<Guide>) => 
 }
 
 /** The steps of a guide, those that are done ticked, and the one that is asked for now. */
-export const StepList = ({ guide }: { guide: Guide }) => {
-  const now = guide.steps.find((s) => !s.done)
+export const StepList = ({ steps }: { steps: readonly Step[] }) => {
+  const now = steps.find((s) => !s.done)
   return (
     <ol aria-label="Steps" className="flex flex-col gap-1 py-1.5 pl-2">
-      {guide.steps.map((s) => (
+      {steps.map((s) => (
         <li
           key={s.id}
           aria-current={s === now ? 'step' : undefined}

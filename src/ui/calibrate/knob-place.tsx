@@ -45,7 +45,7 @@ export const KnobPlace = ({ part, aspect }: CalibrateProps<EncoderAspect>) => {
     <Workplace
       part={part}
       aspect={aspect}
-      guide={guide}
+      steps={guide.steps}
       asking={<AskingFor {...measuring} />}
       figures={
         <>

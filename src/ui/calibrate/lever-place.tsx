@@ -46,7 +46,7 @@ export const LeverPlace = ({ part, aspect }: CalibrateProps<TravelAspect>) => {
     <Workplace
       part={part}
       aspect={aspect}
-      guide={guide}
+      steps={guide.steps}
       asking={<AskingFor {...measuring} />}
       figures={
         <>

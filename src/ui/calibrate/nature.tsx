@@ -1,6 +1,6 @@
 import { readyNatures } from '@/core/calibration/ready-natures'
 import type { Aspect } from '@/core/catalogue/part-kind'
-import { changeRow } from '@/core/rig/edit'
+import { changeRow, sameValue } from '@/core/rig/edit'
 import type { PartRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 
@@ -9,7 +9,7 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   const ready = readyNatures.filter((r) => r.nature.kind === aspect.kind)
   if (ready.length === 0) return null
   const is = part.settings.simulated?.[aspect.id]
-  const known = ready.find((r) => JSON.stringify(r.nature) === JSON.stringify(is))
+  const known = ready.find((r) => sameValue(r.nature, is))
   const choose = (id: string) => {
     const nature = ready.find((r) => r.id === id)?.nature
     const { [aspect.id]: _, ...others } = part.settings.simulated ?? {}

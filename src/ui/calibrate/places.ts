@@ -2,6 +2,7 @@ import type { ComponentType } from 'react'
 import type { Aspect } from '@/core/catalogue/part-kind'
 import { KnobPlace } from './knob-place'
 import { LeverPlace } from './lever-place'
+import { NeedlePlace } from './needle-place'
 import { SwitchPlace } from './switch-place'
 import type { CalibrateProps } from './work-props'
 
@@ -28,6 +29,11 @@ export const measuredKinds = {
     word: 'Levers',
     is: (a) => a.kind === 'travel',
     Place: LeverPlace as unknown as ComponentType<CalibrateProps<Aspect>>,
+  },
+  needles: {
+    word: 'Needles',
+    is: (a) => a.kind === 'needle',
+    Place: NeedlePlace as unknown as ComponentType<CalibrateProps<Aspect>>,
   },
 } as const satisfies Record<string, MeasuredKind>
 

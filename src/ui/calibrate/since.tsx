@@ -1,5 +1,5 @@
 import { changedSince, measuredOf, thenOf } from '@/core/calibration/calibrated'
-import { type Aspect, isControl } from '@/core/catalogue/part-kind'
+import type { Aspect } from '@/core/catalogue/part-kind'
 import type { PartRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
 
@@ -20,7 +20,6 @@ export const Since = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   const rig = useStore((s) => s.rig)
   const measured = measuredOf(part, aspect)
   if (!measured) {
-    if (!isControl(aspect)) return null
     return (
       <p className="mt-3 text-[12px] text-ink2">
         Not measured yet: it works as its catalogue and its settings say.

@@ -66,7 +66,7 @@ export const SwitchPlace = ({ part, aspect }: CalibrateProps<PositionsAspect>) =
     <Workplace
       part={part}
       aspect={aspect}
-      guide={guide}
+      steps={guide.steps}
       asking={<AskingFor {...measuring} />}
       figures={
         <>

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
-import type { Guide } from '@/core/calibration/guide'
+import type { Step } from '@/core/calibration/guide'
 import { kindOf } from '@/core/catalogue/own-kind'
-import type { Aspect } from '@/core/catalogue/part-kind'
+import { type Aspect, isControl } from '@/core/catalogue/part-kind'
 import { isWired, wiringOf } from '@/core/harness/wiring'
 import type { PartRow } from '@/core/rig/rows'
 import { PartDrawing } from '../drawing/part-drawing'
@@ -18,14 +18,14 @@ const ROUND_MM = 4
 export const Workplace = ({
   part,
   aspect,
-  guide,
+  steps,
   asking,
   figures,
   children,
 }: {
   part: PartRow
   aspect: Aspect
-  guide: Guide | null
+  steps: readonly Step[]
   asking: ReactNode
   figures: ReactNode
   children: ReactNode
@@ -34,9 +34,9 @@ export const Workplace = ({
   return (
     <div className="flex min-w-0 flex-1 flex-col overflow-y-auto px-4 py-3">
       <div className="flex gap-4">
-        {guide && (
+        {steps.length > 0 && (
           <div className="w-[164px] shrink-0">
-            <StepList guide={guide} />
+            <StepList steps={steps} />
           </div>
         )}
         <div className="min-w-0 flex-1">{asking}</div>
@@ -77,7 +77,7 @@ export const Itself = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   if (!board?.simulated) return null
   return (
     <section aria-label="The part itself" className="border-t border-line p-2">
-      <Drawn part={part} />
+      {isControl(aspect) && <Drawn part={part} />}
       <Nature part={part} aspect={aspect} />
     </section>
   )

@@ -97,7 +97,7 @@ const Needle = ({
 }) => {
   const dial = settingsOf(part.settings, aspect.id, 'needle')
   const tenths = Number(live?.metered ?? live?.told ?? 0)
-  const deg = dialDegrees(aspect.travelDeg, dial, Math.max(0, tenths))
+  const deg = dialDegrees(aspect.travelDeg, dial, tenths)
   return (
     <g transform={`rotate(${deg.toFixed(1)})`} data-needle={aspect.id} data-deg={deg.toFixed(1)}>
       <path

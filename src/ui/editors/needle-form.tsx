@@ -10,7 +10,7 @@ import { RemoveLine } from './remove-line'
 const FAR = 1e9
 
 /** The ends of a scale that suits most motors, for a needle that has no points yet. */
-const firstPoints: NeedleSettings['points'] = [
+export const firstPoints: NeedleSettings['points'] = [
   { value: 0, deg: -120 },
   { value: 100, deg: 120 },
 ]

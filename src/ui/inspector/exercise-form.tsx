@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
+import type { Exercise } from '@/core/engine/exercise'
 import { EXERCISE_MS } from '@/core/engine/indicators'
-import type { Exercise } from '@/core/engine/input'
 import { sayToHub } from '../live/connection'
 import { notify } from '../live/store'
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { exerciseSchema } from '../../engine/exercise'
 import type { SimulatorValue } from '../../engine/input'
 import { parseOutside } from '../../plain-json'
 import { eventInfo, variableInfo } from '../../rig/simulator-catalogue'
@@ -44,19 +45,13 @@ const standing = z.object({
   controls: z.array(z.tuple([id, id, z.number()])),
 })
 
-const exercise = z.discriminatedUnion('as', [
-  z.object({ as: z.literal('value'), value: z.union([z.number(), z.string()]) }),
-  z.object({ as: z.literal('all') }),
-  z.object({ as: z.literal('sweep') }),
-])
-
 const what = z.discriminatedUnion('is', [
   z.object({ is: z.literal('report'), partId: id, aspectId: id, value: z.number() }),
   z.object({ is: z.literal('source'), source: z.number().int().min(0), up: z.boolean() }),
   z.object({ is: z.literal('quiet'), source: z.number().int().min(0), quiet: z.boolean() }),
   z.object({ is: z.literal('arm'), armed: z.boolean() }),
   z.object({ is: z.literal('board'), boardId: id, up: z.boolean() }),
-  z.object({ is: z.literal('exercise'), partIds: z.array(id), how: exercise.nullable() }),
+  z.object({ is: z.literal('exercise'), partIds: z.array(id), how: exerciseSchema.nullable() }),
   z.object({ is: z.literal('settle'), partIds: z.array(id) }),
   z.object({ is: z.literal('order'), to: id, value: z.union([z.number(), z.string()]).nullable() }),
   z.object({ is: z.literal('answer'), to: id, problem: z.string().nullable() }),

@@ -1,0 +1,197 @@
+import type { MeasuredContacts, MeasuredKnob, MeasuredTravel } from '../aspects/measured'
+import { FULL_LEVEL } from '../aspects/travel'
+import type { Micros } from '../units-of-measure'
+import { bouncesOf } from './bounce'
+import { isStill, noiseOf } from './noise'
+import type { Note } from './note'
+import { type Change, changesOf } from './quadrature'
+
+/** What a part does worse than when it was measured, with both measurements. */
+export type Drifted =
+  | { readonly is: 'bounces longer'; readonly was: Micros; readonly now: Micros }
+  /** Changes lost of a thousand. */
+  | { readonly is: 'loses steps'; readonly was: number; readonly now: number }
+  /** Standard deviations at rest, in counts. */
+  | { readonly is: 'noisier'; readonly was: number; readonly now: number }
+  /** Levels at the end that is not reached any more. */
+  | {
+      readonly is: 'end not reached'
+      readonly end: 'low' | 'high'
+      readonly was: number
+      readonly now: number
+    }
+
+/** Watches one control for as long as it is used. What was found stays until it is measured anew. */
+export interface DriftWatch {
+  take(notes: readonly Note[]): void
+  readonly found: Drifted | null
+}
+
+const middleOf = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
+
+/** Movements that are looked at together; two such rows have to agree, so that it is told within twice as many. */
+export const MOVEMENTS_LOOKED_AT = 40
+/** So much longer than the longest there was; less is what contacts do from day to day. */
+const LONGER = 2
+const LONGER_US: Micros = 1500
+
+/** Contacts that bounce longer than they did: nine of ten movements beyond twice the longest, in two rows of forty. */
+export class ContactsWatch implements DriftWatch {
+  found: Drifted | null = null
+  private readonly notes: Note[][]
+  private row: Micros[] = []
+  private before: Micros | null = null
+
+  constructor(
+    private readonly measured: MeasuredContacts,
+    contacts: number,
+  ) {
+    this.notes = Array.from({ length: contacts }, () => [])
+  }
+
+  take(notes: readonly Note[]): void {
+    for (const [bit, kept] of this.notes.entries()) {
+      kept.push(...notes)
+      const bounces = bouncesOf(kept, bit, notes.at(-1)?.at)
+      for (const b of bounces) this.add(b.us)
+      const last = bounces.at(-1)
+      // What is over is not looked at again; a contact that never rests is looked at in pieces.
+      if (last) kept.splice(0, Math.max(0, kept.findIndex((n) => n.at > last.at + last.us) - 1))
+      if (kept.length > 400) kept.splice(0, kept.length - 1)
+    }
+  }
+
+  private add(us: Micros): void {
+    this.row.push(us)
+    if (this.row.length < MOVEMENTS_LOOKED_AT) return
+    const usual = [...this.row].sort((a, b) => a - b)[Math.ceil(MOVEMENTS_LOOKED_AT * 0.9) - 1] as Micros
+    this.row = []
+    const { longestUs } = this.measured
+    const isLonger = usual > Math.max(LONGER * longestUs, longestUs + LONGER_US)
+    if (isLonger && this.before !== null)
+      this.found = { is: 'bounces longer', was: longestUs, now: Math.min(usual, this.before) }
+    this.before = isLonger ? usual : null
+  }
+}
+
+/** Changes of a knob that are looked at together; two such rows have to agree. */
+export const CHANGES_LOOKED_AT = 400
+const LEAST_LOST = 4
+const MORE = 3
+/** A change that was taken back later than contacts bounce is one that the other contact missed. */
+const SLIP_US: Micros = 3000
+const ONE_TURN_US: Micros = 100_000
+
+/** How many changes have to follow one before it is judged: a bounce may still take the last of them back. */
+const FOLLOWING = 5
+
+/** A knob that loses steps: jumps over a state, and clicks in which one contact stayed open, three times as many as there were. */
+export class KnobWatch implements DriftWatch {
+  found: Drifted | null = null
+  private last: Note | null = null
+  /** Changes without bounces, those that are not judged yet. */
+  private clean: Change[] = []
+  private changes = 0
+  private lost = 0
+  private before: number | null = null
+
+  constructor(private readonly measured: MeasuredKnob) {}
+
+  take(notes: readonly Note[]): void {
+    const slip = Math.max(SLIP_US, 3 * this.measured.bounceUs)
+    for (const c of changesOf(this.last ? [this.last, ...notes] : notes)) {
+      const before = this.clean.at(-1)
+      const isBounce = c.way !== null && before?.way === -c.way && c.at - before.at <= slip
+      if (isBounce) this.clean.pop()
+      else this.clean.push(c)
+    }
+    this.last = notes.at(-1) ?? this.last
+    while (this.clean.length > FOLLOWING) this.judge(this.clean.shift() as Change, this.clean)
+    if (this.changes >= CHANGES_LOOKED_AT) this.endRow()
+  }
+
+  /** One change with those that follow it: where the second goes back and the third on again, the other contact was missed. */
+  private judge(a: Change, [b, c, d]: readonly Change[]): void {
+    this.changes++
+    if (a.way === null) this.lost++
+    if (!a.way || !b || !c || !d || d.at - a.at > ONE_TURN_US) return
+    if (b.way === -a.way && c.way === a.way && d.way === a.way) this.lost++
+  }
+
+  private endRow(): void {
+    const { changes, lost } = this
+    this.changes = 0
+    this.lost = 0
+    const before = this.measured.lost / Math.max(1, this.measured.changes)
+    const isMore = lost >= LEAST_LOST && lost / changes > MORE * before
+    const now = (1000 * lost) / changes
+    if (isMore && this.before !== null)
+      this.found = { is: 'loses steps', was: 1000 * before, now: Math.min(now, this.before) }
+    this.before = isMore ? now : null
+  }
+}
+
+/** Moments of rest that are looked at together, and visits to an end. */
+export const RESTS_LOOKED_AT = 12
+export const VISITS_LOOKED_AT = 12
+const NOISIER = 2
+const NOISIER_COUNTS = 1.5
+/** As shares of the travel: where a visit to an end begins, how short it falls, and how alike visits are that meet a stop. */
+const NEAR = 0.08
+const SHORT = 0.015
+const ALIKE = 0.01
+
+/** A lever whose noise has doubled, in the middle of twelve moments of rest; or that stops short of an end, twelve times alike. */
+export class TravelWatch implements DriftWatch {
+  found: Drifted | null = null
+  private sigmas: number[] = []
+  private readonly visits = { low: [] as number[], high: [] as number[] }
+  private visiting: { end: 'low' | 'high'; extreme: number } | null = null
+
+  constructor(private readonly measured: MeasuredTravel) {}
+
+  /** A second or so of samples, as they came. */
+  take(notes: readonly Note[]): void {
+    const levels = notes.map((n) => n.value)
+    if (!isStill(levels, Math.max(2, 3 * this.measured.peak))) return
+    const noise = noiseOf(levels)
+    // At either end the converter cuts its noise off.
+    if (!noise || noise.middle < 3 * noise.peak + 2 || noise.middle > FULL_LEVEL - 3 * noise.peak - 2) return
+    this.sigmas.push(noise.sigma)
+    if (this.sigmas.length < RESTS_LOOKED_AT) return
+    const now = middleOf(this.sigmas)
+    this.sigmas = []
+    const { sigma } = this.measured
+    if (now > Math.max(NOISIER * sigma, sigma + NOISIER_COUNTS))
+      this.found = { is: 'noisier', was: sigma, now }
+  }
+
+  /** Where it is told to stand, as it is used. */
+  moved(level: number): void {
+    const { low, high } = this.measured
+    const place = (level - low) / (high - low)
+    const end = place < NEAR ? 'low' : place > 1 - NEAR ? 'high' : null
+    const { visiting } = this
+    if (visiting && visiting.end !== end) {
+      this.visiting = null
+      this.visited(visiting.end, visiting.extreme)
+    }
+    if (end === null) return
+    const further = end === 'low' ? Math.min : Math.max
+    this.visiting = { end, extreme: this.visiting ? further(this.visiting.extreme, place) : place }
+  }
+
+  private visited(end: 'low' | 'high', extreme: number): void {
+    const list = this.visits[end]
+    list.push(extreme)
+    if (list.length > VISITS_LOOKED_AT) list.shift()
+    if (list.length < VISITS_LOOKED_AT) return
+    const [least, most] = [Math.min(...list), Math.max(...list)]
+    const isShort = end === 'low' ? least > SHORT : most < 1 - SHORT
+    if (!isShort || most - least > ALIKE) return
+    const { low, high } = this.measured
+    const now = Math.round(low + middleOf(list) * (high - low))
+    this.found = { is: 'end not reached', end, was: end === 'low' ? low : high, now }
+  }
+}

@@ -1,0 +1,157 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { hostEnd } from '../../links/board-link'
+import { SimulatedBoard } from '../../standins/boards/simulated-board'
+import { coilOrder, type MotorLeads, type NeedleSettings, type NeedleSlot } from '../aspects/needle'
+import { encodeConfiguration } from '../harness/slot'
+import { needleAngle, needleValue } from '../signal/needle'
+import { centredZero, keepPair, leadsFrom, outOfReach, quickestOf, type SeenToDo, timeFor } from './motor'
+
+/** Needle points that rise in value and go one way round. */
+const scale = fc
+  .tuple(
+    fc.uniqueArray(fc.integer({ min: -5000, max: 5000 }), { minLength: 2, maxLength: 12 }),
+    fc.array(fc.double({ min: 0.5, max: 40, noNaN: true }), { minLength: 12, maxLength: 12 }),
+    fc.boolean(),
+  )
+  .map(([values, steps, isBackwards]) => {
+    let deg = -150
+    return values
+      .sort((a, b) => a - b)
+      .map((value, i) => {
+        deg += steps[i] as number
+        return { value, deg: isBackwards ? -deg : deg }
+      })
+  })
+
+describe('a scale and its inverse', () => {
+  it('agree within a tenth of a step, straight and smooth, either way round', () => {
+    const STEP_DEG = 1 / 3
+    fc.assert(
+      fc.property(
+        scale,
+        fc.boolean(),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (points, smooth, share) => {
+          const first = points[0] as (typeof points)[number]
+          const last = points.at(-1) as typeof first
+          const deg = first.deg + share * (last.deg - first.deg)
+          const value = needleValue(points, smooth)?.(deg) ?? Number.NaN
+          expect(Math.abs(needleAngle(points, smooth)(value) - deg)).toBeLessThan(STEP_DEG / 10)
+        },
+      ),
+    )
+  })
+
+  it('has none where one angle stands for several values', () => {
+    const back = [
+      { value: 0, deg: 0 },
+      { value: 1, deg: 90 },
+      { value: 2, deg: 30 },
+    ]
+    expect(needleValue(back)).toBeNull()
+  })
+})
+
+const dial: NeedleSettings = {
+  kind: 'needle',
+  points: [
+    { value: 0, deg: -120 },
+    { value: 100, deg: 120 },
+  ],
+}
+
+describe('a scale on a motor', () => {
+  it('is told which of its points the motor or its limits leave out', () => {
+    expect(outOfReach(dial, 315)).toEqual([])
+    expect(outOfReach(dial, 180)).toEqual([0, 1])
+    expect(outOfReach({ ...dial, zeroDeg: -120 }, 180)).toEqual([1])
+    expect(outOfReach({ ...dial, mostDeg: 100 }, 315)).toEqual([1])
+    expect(centredZero(dial.points, 300)).toBe(-150)
+  })
+
+  it('keeps a pair in place of one of the same value, or where it belongs', () => {
+    expect(keepPair(dial.points, { value: 50, deg: 10 }).map((p) => p.deg)).toEqual([-120, 10, 120])
+    expect(keepPair(dial.points, { value: 100, deg: 99 }).map((p) => p.deg)).toEqual([-120, 99])
+  })
+
+  it('takes as long as its speed lets it: worked out by hand', () => {
+    // From 100 °/s to 200 °/s at 667 °/s² takes 150 ms and 22.5°; both ends of 240° and 195° between at 200 °/s.
+    expect(timeFor(240, 200)).toBeCloseTo(150 + 150 + 975, 0)
+    // 22.5° there and as many back: it never gets further.
+    expect(timeFor(45, 200)).toBeCloseTo(300, 0)
+    expect(timeFor(0, 200)).toBe(0)
+  })
+
+  it('is asked for the quickest of what a variable did', () => {
+    // 60 % within 600 ms, among slow movements; at 100 Hz.
+    const times = Array.from({ length: 1000 }, (_, i) => i * 10)
+    const values = times.map((t) => (t < 5000 ? t / 500 : t < 5600 ? 10 + (t - 5000) / 10 : 70))
+    const quickest = quickestOf(times, values, dial)
+    // 2.4 degrees a percent, 100 percent a second.
+    expect(quickest?.degPerS).toBeCloseTo(240, -1)
+    expect(quickest?.from).toBeGreaterThanOrEqual(9)
+    expect(quickest?.to).toBeLessThanOrEqual(71)
+    expect(
+      quickestOf(
+        times,
+        times.map(() => 5),
+        dial,
+      ),
+    ).toBeNull()
+  })
+})
+
+/** A motor on a simulated board, driven to and fro as its leads are taken: what is seen of it. */
+const watched = (really: MotorLeads | undefined, taken: MotorLeads | undefined): SeenToDo => {
+  const terminals = [2, 3, 4, 5]
+  const slot = (leads: MotorLeads | undefined): NeedleSlot => ({
+    ...{ kind: 'needle', drive: 'four-wire', travelDeg: 300, degPerS: 200, rest: 0 },
+    pins: coilOrder(terminals, leads),
+  })
+  const loaded = [...encodeConfiguration({ chips: [], slots: [slot(taken)] })]
+  let now = 1_000_000
+  const link = hostEnd()
+  const board = new SimulatedBoard(
+    ...(['00112233445566aa', 'ATmega2560 board'] as const),
+    { configuration: loaded, closed: [], slots: [slot(really)] },
+    () => 0.5,
+    () => {},
+  )
+  board.connect(now)
+  const run = (ms: number) => {
+    for (let i = 0; i < ms; i += 2) {
+      now += 2000
+      board.step(now)
+      if (i % 200 === 0) board.receive(link.encode({ say: 'heartbeat', next: 0, digest: 0 }).bytes, now)
+    }
+  }
+  const stands = () => Number([...board.shows.values()][0]) / 10
+  run(3000)
+  const to = (tenths: number) => {
+    board.receive(link.encode({ say: 'outputs', outputs: [{ slot: 0, state: tenths }] }).bytes, now)
+    run(1500)
+    return stands()
+  }
+  const low = to(600)
+  const high = to(1800)
+  return Math.abs(high - low) < 40 ? 'shivered' : high > low ? 'turned forwards' : 'turned backwards'
+}
+
+describe('the leads of a motor', () => {
+  const every: (MotorLeads | undefined)[] = [undefined, 'crossed', 'turned', 'crossed and turned']
+
+  it('are found by what it was seen to do, however they are soldered, in three tries at most', () => {
+    for (const really of every) {
+      let taken: MotorLeads | null = null
+      let tries = 0
+      for (;;) {
+        const next = leadsFrom(taken, watched(really, taken ?? undefined))
+        if (!next) break
+        taken = next.leads
+        expect(++tries, `${really} after ${taken}`).toBeLessThan(3)
+      }
+      expect(watched(really, taken ?? undefined)).toBe('turned forwards')
+    }
+  })
+})

@@ -1,0 +1,107 @@
+import type { MotorLeads, NeedleSettings } from '../aspects/needle'
+import type { NeedlePoint } from '../signal/needle'
+import { needleAngle } from '../signal/needle'
+import type { Degrees, Millis } from '../units-of-measure'
+
+/** What a builder can see a motor do that was told to turn forwards. */
+export const seenToDo = ['turned forwards', 'turned backwards', 'shivered'] as const
+export type SeenToDo = (typeof seenToDo)[number]
+
+/**
+ * How the leads of a motor are to be taken next, by what it was seen to do: in one that turns backwards a coil is turned
+ * round, in one that shivers the two coils are mixed. Null once it turns forwards.
+ */
+export const leadsFrom = (
+  now: MotorLeads | null,
+  seen: SeenToDo,
+): { readonly leads: MotorLeads | null } | null =>
+  seen === 'turned forwards' ? null : { leads: (seen === 'shivered' ? crossed : turned)[now ?? 'straight'] }
+
+type Taken = Record<MotorLeads | 'straight', MotorLeads | null>
+const turned: Taken = {
+  straight: 'turned',
+  turned: null,
+  crossed: 'crossed and turned',
+  'crossed and turned': 'crossed',
+}
+const crossed: Taken = {
+  straight: 'crossed',
+  crossed: null,
+  turned: 'crossed and turned',
+  'crossed and turned': 'turned',
+}
+
+/** Speed from which a motor may begin, and how much it may gain: `firmware/core/needle.hpp`, three steps a degree. */
+const BEGINS_DEG_S = 100
+const GAINS_DEG_S2 = 2000 / 3
+
+/** How long a motor takes over an angle: it gains speed evenly, goes on at its greatest, and loses it as evenly. */
+export const timeFor = (deg: Degrees, degPerS: number): Millis => {
+  const most = Math.max(degPerS, 1)
+  const begins = Math.min(BEGINS_DEG_S, most)
+  const gaining = (most * most - begins * begins) / (2 * GAINS_DEG_S2)
+  if (2 * gaining >= deg) {
+    const top = Math.sqrt(begins * begins + GAINS_DEG_S2 * deg)
+    return (2000 * (top - begins)) / GAINS_DEG_S2
+  }
+  return (2000 * (most - begins)) / GAINS_DEG_S2 + (1000 * (deg - 2 * gaining)) / most
+}
+
+/** Where a needle's travel may begin so that the scale lies in its middle, and it never meets its stop. */
+export const centredZero = (points: readonly NeedlePoint[], travelDeg: Degrees): Degrees => {
+  const degs = points.map((p) => p.deg)
+  return Number(((Math.min(...degs) + Math.max(...degs)) / 2 - travelDeg / 2).toFixed(1))
+}
+
+/** Points that the motor cannot reach, or that lie beyond the limits that are set: by their place in the list. */
+export const outOfReach = (dial: NeedleSettings, travelDeg: Degrees): number[] => {
+  const zero = dial.zeroDeg ?? -travelDeg / 2
+  const least = Math.max(zero, dial.leastDeg ?? Number.NEGATIVE_INFINITY)
+  const most = Math.min(zero + travelDeg, dial.mostDeg ?? Number.POSITIVE_INFINITY)
+  return dial.points.flatMap((p, i) => (p.deg < least - 0.05 || p.deg > most + 0.05 ? [i] : []))
+}
+
+/** The list with a pair kept: in place of one of the same value, or where it belongs. */
+export const keepPair = (points: readonly NeedlePoint[], pair: NeedlePoint): NeedlePoint[] =>
+  [...points.filter((p) => p.value !== pair.value), pair].sort((a, b) => a.value - b.value)
+
+/** The quickest that a needle has to be, over stretches of about so long, to show what a variable did. */
+export interface Quickest {
+  /** From which value to which, within how long, and over what angle. */
+  readonly from: number
+  readonly to: number
+  readonly ms: Millis
+  readonly deg: Degrees
+  readonly degPerS: number
+}
+
+/** Stretches that the eye takes for one movement. */
+const STRETCHES_MS: readonly Millis[] = [200, 400, 800, 1600]
+
+/**
+ * What of a variable's recorded movements asks the most of a needle: over stretches of several lengths, the one whose angle
+ * by its time is the greatest. Null where nothing moved. Times rise, in milliseconds.
+ */
+export const quickestOf = (
+  times: ArrayLike<number>,
+  values: ArrayLike<number>,
+  dial: Pick<NeedleSettings, 'points' | 'smooth'>,
+): Quickest | null => {
+  const angle = needleAngle(dial.points, dial.smooth)
+  const degs = Array.from(values, (v) => (Number.isFinite(v) ? angle(v) : Number.NaN))
+  let best: Quickest | null = null
+  for (const stretch of STRETCHES_MS) {
+    let from = 0
+    for (let to = 1; to < degs.length; to++) {
+      while ((times[to] as number) - (times[from] as number) > stretch) from++
+      if (from === to) continue
+      const ms = (times[to] as number) - (times[from] as number)
+      const deg = Math.abs((degs[to] as number) - (degs[from] as number))
+      // Values that jump from one frame to the next are as quick as the stretch: nobody knows more.
+      const degPerS = (1000 * deg) / Math.max(ms, STRETCHES_MS[0] as number)
+      if (!(degPerS > (best?.degPerS ?? 0))) continue
+      best = { from: values[from] as number, to: values[to] as number, ms, deg, degPerS }
+    }
+  }
+  return best
+}

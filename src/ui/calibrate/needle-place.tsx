@@ -1,0 +1,290 @@
+'use client'
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
+import type { NeedleSettings } from '@/core/aspects/needle'
+import { thenOf } from '@/core/calibration/calibrated'
+import type { Step } from '@/core/calibration/guide'
+import { centredZero, keepPair, leadsFrom, outOfReach, type SeenToDo } from '@/core/calibration/motor'
+import type { NeedleAspect } from '@/core/catalogue/part-kind'
+import { settingsOf } from '@/core/rig/part-settings'
+import type { PartRow } from '@/core/rig/rows'
+import { formatNumber } from '@/core/signal/format'
+import { needleAngle } from '@/core/signal/needle'
+import { put } from '../editors/change-aspect'
+import { firstPoints } from '../editors/needle-form'
+import { NumberField } from '../editors/number-field'
+import { exercise } from '../inspector/exercise-form'
+import { sayToHub } from '../live/connection'
+import { useStore } from '../live/store'
+import { DialSheet } from './dial-sheet'
+import { Figure } from './figure'
+import { PointTable } from './point-table'
+import { QuickEnough } from './quick-enough'
+import { sound } from './tone'
+import type { CalibrateProps } from './work-props'
+import { Workplace } from './workplace'
+
+/** One step of a gauge motor. */
+const STEP_DEG = 1 / 3
+/** An exercise ends by itself; a needle that is held is told again before that. */
+const AGAIN_MS = 2000
+/** From one end of the trial to the other. */
+const TRIAL_MS = 1800
+
+type At = 'way' | 'first' | 'last' | 'marks'
+const order: readonly At[] = ['way', 'first', 'last', 'marks']
+const stepWords: Record<At, string> = {
+  way: 'Turns the right way',
+  first: 'On its first mark',
+  last: 'On its last mark',
+  marks: 'Any other mark',
+}
+
+/** Holds a needle at an angle for as long as this is shown; null lets it go. */
+const useHeld = (part: PartRow, aspectId: string, deg: number | null): void => {
+  const { id } = part
+  useEffect(() => {
+    if (deg === null) return
+    const hold = () => exercise([id], { as: 'angle', aspectId, deg })
+    hold()
+    const again = setInterval(hold, AGAIN_MS)
+    return () => clearInterval(again)
+  }, [id, aspectId, deg])
+  // Let go without a word: nobody is there to be told that the hub is away.
+  useEffect(() => () => void sayToHub({ say: 'exercise', partIds: [id], how: null }), [id])
+}
+
+/** A needle: which way it turns, where its zero is, which value stands where, how far and how quickly it goes. */
+export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
+  const dial: NeedleSettings = settingsOf(part.settings, aspect.id, 'needle') ?? {
+    kind: 'needle',
+    points: firstPoints,
+  }
+  const { points } = dial
+  const zero = dial.zeroDeg ?? -aspect.travelDeg / 2
+  const [low, high] = [
+    Math.max(zero, dial.leastDeg ?? Number.NEGATIVE_INFINITY),
+    Math.min(zero + aspect.travelDeg, dial.mostDeg ?? Number.POSITIVE_INFINITY),
+  ]
+  const [at, setAt] = useState<At>('way')
+  const [deg, setDeg] = useState<number | null>(null)
+  const [isForward, setForward] = useState(false)
+  const [value, setValue] = useState<number | null>(null)
+  const surface = useRef<HTMLDivElement>(null)
+  const rig = useStore((s) => s.rig)
+  useHeld(part, aspect.id, deg)
+  // Until its zero is known, its limits lie askew as well: then only what its motor can turn counts.
+  const go = (to: number, isZero = at === 'first') => {
+    const [least, most] = isZero ? [zero, zero + aspect.travelDeg] : [low, high]
+    setDeg(Number(Math.min(most, Math.max(least, to)).toFixed(2)))
+  }
+  // The trial goes to and fro until somebody has said what is to be seen.
+  useEffect(() => {
+    if (at !== 'way') return
+    const turn = (forward: boolean) => {
+      setForward(forward)
+      setDeg(Number((low + (high - low) * (forward ? 0.65 : 0.35)).toFixed(2)))
+    }
+    let forward = false
+    turn(false)
+    const again = setInterval(() => {
+      forward = !forward
+      turn(forward)
+    }, TRIAL_MS)
+    return () => clearInterval(again)
+  }, [at, low, high])
+  const first = points[0]
+  const last = points.at(-1)
+  const take = (more: Partial<NeedleSettings>) => put(part, aspect, { ...dial, ...more })
+  const enter = (step: At) => {
+    setAt(step)
+    if (step === 'first' && first) go(first.deg, true)
+    if (step === 'last' && last) go(last.deg, false)
+    surface.current?.focus()
+  }
+  const saw = (seen: SeenToDo) => {
+    const next = leadsFrom(dial.leads ?? null, seen)
+    sound(next ? 'not yet' : 'taken')
+    if (!next) return enter('first')
+    const { leads: _, ...rest } = dial
+    put(part, aspect, next.leads === null ? rest : { ...rest, leads: next.leads })
+  }
+  const stands = () => {
+    if (deg === null) return
+    sound('taken')
+    if (at === 'first' && first) {
+      // It stands on the mark: what the motor is at there is what the mark says.
+      const measured = thenOf(rig, part, aspect, new Date())
+      put(part, aspect, { ...dial, zeroDeg: Number((zero + first.deg - deg).toFixed(2)), measured })
+      enter('last')
+    } else if (at === 'last' && last) {
+      if (deg !== last.deg) take({ points: keepPair(points, { value: last.value, deg }) })
+      enter('marks')
+    } else if (at === 'marks' && value !== null) take({ points: keepPair(points, { value, deg }) })
+  }
+  const nudge = (by: number) => go((deg ?? first?.deg ?? 0) + by)
+  const keyDown = (e: KeyboardEvent) => {
+    if (e.target !== e.currentTarget || at === 'way') return
+    const by = { ArrowRight: STEP_DEG, ArrowLeft: -STEP_DEG, ArrowUp: 5, ArrowDown: -5 }[e.key]
+    if (e.key === 'Enter') stands()
+    else if (by !== undefined) nudge(by)
+    else return
+    e.preventDefault()
+    e.stopPropagation()
+  }
+  const steps: Step[] = order.map((id) => ({
+    id,
+    words: stepWords[id],
+    done: order.indexOf(id) < order.indexOf(at),
+  }))
+  const beyond = outOfReach(dial, aspect.travelDeg)
+  return (
+    <Workplace
+      part={part}
+      aspect={aspect}
+      steps={steps}
+      asking={
+        <div
+          ref={surface}
+          role="application"
+          aria-label="Needle"
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: its keys move the needle
+          tabIndex={0}
+          className="min-h-[118px]"
+          onKeyDown={keyDown}
+        >
+          <p role="status" className="text-[30px] leading-9 font-bold">
+            {at === 'way'
+              ? `It is told to turn ${isForward ? 'forwards' : 'back'}.`
+              : at === 'marks'
+                ? 'To a mark, then its value.'
+                : `Bring it onto the mark of ${formatNumber((at === 'first' ? first : last)?.value ?? 0)}.`}
+          </p>
+          {at === 'way' ? (
+            <>
+              <p className="mt-0.5 text-[15px] leading-5 text-ink2">
+                Clockwise is forwards. What do you see?
+              </p>
+              <p className="mt-2 flex flex-wrap gap-1.5">
+                {answers.map(([seen, words]) => (
+                  <button
+                    key={seen}
+                    type="button"
+                    className="btn h-[30px] px-3 text-[14px]"
+                    onClick={() => saw(seen)}
+                  >
+                    {words}
+                  </button>
+                ))}
+              </p>
+            </>
+          ) : (
+            <>
+              <p className="mt-0.5 text-[15px] leading-5 text-ink2">
+                ← → a step, ↑ ↓ five degrees. Enter when it stands on it.
+              </p>
+              <p className="mt-2 flex flex-wrap items-center gap-1.5">
+                {nudges.map(([by, words]) => (
+                  <button
+                    key={words}
+                    type="button"
+                    className="btn h-[30px] px-2.5 text-[14px]"
+                    onClick={() => nudge(by)}
+                  >
+                    {words}
+                  </button>
+                ))}
+                {at === 'marks' && (
+                  <NumberField
+                    label="value there"
+                    unit=""
+                    least={-1e9}
+                    most={1e9}
+                    value={value ?? undefined}
+                    take={setValue}
+                  />
+                )}
+                <button
+                  type="button"
+                  className="btn h-[30px] px-3 text-[14px]"
+                  data-strong="true"
+                  disabled={deg === null || (at === 'marks' && value === null)}
+                  onClick={stands}
+                >
+                  {at === 'marks' ? 'Keep the pair' : 'It stands on it'}
+                </button>
+                <button type="button" className="btn h-[30px]" onClick={() => enter('way')}>
+                  Begin anew
+                </button>
+              </p>
+            </>
+          )}
+        </div>
+      }
+      figures={
+        <>
+          <Figure word="Driven to">{deg === null ? '–' : `${deg.toFixed(1)}°`}</Figure>
+          <Figure word="Its motor’s zero">{zero.toFixed(1)}°</Figure>
+          <Figure word="Its leads">{dial.leads ?? 'straight'}</Figure>
+          <Figure word="Its motor">
+            {aspect.travelDeg}°, {dial.degPerS ?? aspect.degPerS}
+            {aspect.drive === 'frequency' ? ' Hz' : ' °/s'}
+          </Figure>
+          <QuickEnough part={part} aspect={aspect} dial={dial} />
+        </>
+      }
+    >
+      <div className="flex flex-wrap gap-4">
+        <DialSheet part={part} aspect={aspect} dial={dial} deg={deg} />
+        <div className="min-w-[220px] flex-1">
+          <PointTable
+            points={points}
+            beyond={beyond}
+            show={(p) => {
+              if (at === 'way') setAt('marks')
+              go(needleAngle(points, dial.smooth)(p.value))
+            }}
+            put={(next) => take({ points: [...next] })}
+          />
+          <p className="mt-1.5 flex flex-wrap items-center gap-3 text-[12px]">
+            <label className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={dial.smooth ?? false}
+                onChange={(e) => take({ smooth: e.target.checked })}
+              />
+              smooth between them
+            </label>
+            <button
+              type="button"
+              className="btn"
+              title="The scale in the middle of what the motor can turn, so that it never meets its stop"
+              onClick={() => take({ zeroDeg: centredZero(points, aspect.travelDeg) })}
+            >
+              Centre the travel
+            </button>
+          </p>
+          {beyond.length > 0 && (
+            <p role="alert" className="mt-1.5 text-[13px] text-warn">
+              ◇ {beyond.length === 1 ? 'A point lies' : `${beyond.length} points lie`} beyond what the motor
+              reaches: the needle stops at {low.toFixed(0)}° and {high.toFixed(0)}°. Centre the travel, or
+              move the points.
+            </p>
+          )}
+        </div>
+      </div>
+    </Workplace>
+  )
+}
+
+const answers: readonly [SeenToDo, string][] = [
+  ['turned forwards', 'It does as told'],
+  ['turned backwards', 'It turns the other way'],
+  ['shivered', 'It shivers'],
+]
+
+const nudges: readonly [number, string][] = [
+  [-5, '−5°'],
+  [-STEP_DEG, '−⅓°'],
+  [STEP_DEG, '+⅓°'],
+  [5, '+5°'],
+]

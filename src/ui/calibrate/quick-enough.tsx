@@ -1,0 +1,110 @@
+import { useEffect, useState } from 'react'
+import type { NeedleSettings } from '@/core/aspects/needle'
+import { type Quickest, quickestOf, timeFor } from '@/core/calibration/motor'
+import type { NeedleAspect, PartKind } from '@/core/catalogue/part-kind'
+import { partKinds } from '@/core/catalogue/parts'
+import { unpackSeries } from '@/core/recording/packed-series'
+import { bindingsOf } from '@/core/rig/rig'
+import type { PartRow } from '@/core/rig/rows'
+import { formatNumber } from '@/core/signal/format'
+import { notify, useStore } from '../live/store'
+import { listRecordings, useRecordings } from '../recordings/recordings-store'
+
+const seconds = (ms: number): string => `${formatNumber(Number((ms / 1000).toFixed(2)))} s`
+
+/** Parts of the catalogue whose needles get over an angle within a time, as quickly as they can be told. */
+const quickEnough = (deg: number, ms: number): PartKind[] =>
+  partKinds.filter((k) =>
+    k.aspects.some(
+      (a) =>
+        a.kind === 'needle' && a.drive !== 'frequency' && timeFor(deg, a.degPerS) <= ms && a.travelDeg >= deg,
+    ),
+  )
+
+/** Whether the motor is quick enough for what its variable did in a recording. */
+export const QuickEnough = ({
+  part,
+  aspect,
+  dial,
+}: {
+  part: PartRow
+  aspect: NeedleAspect
+  dial: NeedleSettings
+}) => {
+  const rig = useStore((s) => s.rig)
+  const list = useRecordings((s) => s.list)
+  const [id, setId] = useState('')
+  const [found, setFound] = useState<Quickest | 'still' | null>(null)
+  const row = bindingsOf(rig, part.id).find(
+    ({ settings: s }) => s.kind === 'needle' && (s.aspect ?? aspect.id) === aspect.id,
+  )
+  const variable = row?.settings.kind === 'needle' ? row.settings.variable : null
+  const isPlain = row?.settings.kind === 'needle' && row.settings.show.trim() === 'input'
+  useEffect(() => {
+    if (useRecordings.getState().list === null) void listRecordings()
+  }, [])
+  useEffect(() => {
+    setFound(null)
+    if (id === '' || !variable) return
+    let over = false
+    fetch(`/api/recordings/${id}/series?name=${encodeURIComponent(variable)}`)
+      .then(async (response) => {
+        if (!response.ok || over) throw new Error()
+        const [series] = unpackSeries(await response.arrayBuffer())
+        if (!series || over) return
+        setFound(
+          quickestOf(
+            series.times.map((t) => t / 1000),
+            series.values,
+            dial,
+          ) ?? 'still',
+        )
+      })
+      .catch(() => {
+        if (!over) notify('That recording cannot be read.')
+      })
+    return () => {
+      over = true
+    }
+  }, [id, variable, dial])
+  // A frequency is followed by an instrument in its own way.
+  if (!variable || aspect.drive === 'frequency') return null
+  const takes = found && found !== 'still' ? timeFor(found.deg, dial.degPerS ?? aspect.degPerS) : 0
+  return (
+    <div className="mb-2 text-[12px]">
+      <dt className="text-ink2">Quick enough for</dt>
+      <dd>
+        <select
+          aria-label="Quick enough for this recording"
+          className="w-full"
+          value={id}
+          onChange={(e) => setId(e.target.value)}
+        >
+          <option value="">a recording …</option>
+          {list?.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.name}
+            </option>
+          ))}
+        </select>
+        {found === 'still' && <p className="mt-1 text-ink2">{variable} did not move in it.</p>}
+        {found && found !== 'still' && (
+          <p role="status" className={`mt-1 leading-4 ${takes > found.ms ? 'text-warn' : 'text-ink2'}`}>
+            {takes > found.ms ? '◇ ' : ''}
+            From {formatNumber(Number(found.from.toFixed(1)))} to {formatNumber(Number(found.to.toFixed(1)))}{' '}
+            the craft took {seconds(found.ms)}, this motor takes {seconds(takes)}.
+            {takes > found.ms && ` ${wouldDo(found)}`}
+            {!isPlain && ' Its shaping is left out of this.'}
+          </p>
+        )}
+      </dd>
+    </div>
+  )
+}
+
+const wouldDo = (found: Quickest): string => {
+  const names = quickEnough(found.deg, found.ms).map((k) => k.name)
+  return names.length > 0
+    ? `These would do: ${names.join('; ')}.`
+    : 'No motor of the catalogue is quicker: smooth the value.'
+}
