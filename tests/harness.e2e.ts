@@ -145,12 +145,16 @@ describe('the harness', () => {
     await bench.sees('Nothing found', '[role="tabpanel"]')
   })
 
-  it('crosses the leads of a gauge motor in its settings', async () => {
+  it('turns a coil of a gauge motor round in its settings; what its driver chip cannot be told is not offered', async () => {
     await board('Pedestal board')
     await bench.page.$eval('[data-channel="motors-1 0"]', (e) => e.scrollIntoView({ block: 'center' }))
     await bench.click('[data-channel="motors-1 0"]')
     await bench.sees('Torque left', '[aria-label="Inspector"]')
-    await bench.page.select('select[aria-label="Motor leads"]', 'crossed')
+    const offered = await bench.page.$$eval('select[aria-label="Motor leads"] option', (list) =>
+      list.map((o) => o.getAttribute('value')),
+    )
+    expect(offered).toEqual(['', 'turned'])
+    await bench.page.select('select[aria-label="Motor leads"]', 'turned')
     await drawer('Boards')
     await bench.sees('differs: Torque left', '[data-board-load="pedestal-board"]')
     await bench.clickWords('Load', '[data-board-load="pedestal-board"] button')

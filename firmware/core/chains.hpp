@@ -153,7 +153,8 @@ class Chains {
     const uint8_t number = numberOf(place);
     if (number >= count_ || chains_[number].kind != MOTORS) return;
     const uint8_t motor = static_cast<uint8_t>((place & 15) >> 2);
-    hardware::drive(pinOf(chains_[number], static_cast<uint8_t>(2 * motor + 1)), forwards);
+    // A coil that is turned round comes first with its other end: the motor goes the other way.
+    hardware::drive(pinOf(chains_[number], static_cast<uint8_t>(2 * motor + 1)), forwards != static_cast<bool>(place & 1));
     hardware::drive(pinOf(chains_[number], static_cast<uint8_t>(2 * motor)), true);
     hardware::drive(pinOf(chains_[number], static_cast<uint8_t>(2 * motor)), false);
   }

@@ -8,8 +8,8 @@ import { type Change, changesOf } from './quadrature'
 export const CLICKS = 10
 /** A knob that was left alone for so long has been turned. */
 const LEFT_MS: Millis = 1000
-/** So many changes are a turn and no knock. */
-const LEAST_CHANGES = 5
+/** So many changes, those that were taken back left out, are a turn of ten clicks; fewer were to feel it, or a knock. */
+const LEAST_CHANGES = 8
 /** So far it is turned away in the check, and for so long it then stands at zero. */
 const CHECK_CLICKS = 3
 const ZERO_MS: Millis = 1200
@@ -52,7 +52,9 @@ export class EncoderGuide implements Guide {
     const last = this.changes.at(-1)
     const alone = last ? now - last.at / 1000 : 0
     if (this.measure) this.check(alone)
-    else if (alone >= LEFT_MS && this.changes.length >= LEAST_CHANGES) this.endTurn()
+    else if (alone >= LEFT_MS && Math.abs(this.net) >= LEAST_CHANGES) this.endTurn()
+    // A knock, or a few clicks to feel it, are no part of the ten.
+    else if (alone >= LEFT_MS && this.changes.length > 0) this.begin()
   }
 
   private endTurn(): void {
@@ -85,8 +87,7 @@ export class EncoderGuide implements Guide {
   private check(alone: Millis): void {
     if (!this.measure || this.checked) return
     const { changesPerClick, reverse } = this.measure
-    const net = this.changes.reduce((sum, c) => sum + (c.way ?? 0), 0)
-    this.clicks = (reverse ? 0 - net : net) / changesPerClick
+    this.clicks = (reverse ? 0 - this.net : this.net) / changesPerClick
     this.away = Math.max(this.away, Math.abs(this.clicks))
     if (this.away < CHECK_CLICKS || alone < ZERO_MS) return
     if (this.clicks === 0) {
@@ -102,9 +103,9 @@ export class EncoderGuide implements Guide {
     return this.clicks
   }
 
-  /** Contact changes in this step, for a number that grows. */
-  get count(): number {
-    return this.changes.length
+  /** Contact changes in this step, clockwise above zero: those that bounced are taken back. */
+  get net(): number {
+    return this.changes.reduce((sum, c) => sum + (c.way ?? 0), 0)
   }
 
   get seen(): readonly Note[] {
@@ -135,16 +136,16 @@ export class EncoderGuide implements Guide {
   get asking(): Asking {
     const left = this.changes.at(-1)
     const alone = left ? Math.max(0, this.now - left.at / 1000) : 0
-    const share = this.changes.length < LEAST_CHANGES ? null : Math.min(1, alone / LEFT_MS)
+    const share = Math.abs(this.net) < LEAST_CHANGES ? null : Math.min(1, alone / LEFT_MS)
     const hint =
       this.changes.length === 0
         ? 'Slowly, one click after the other; it is taken when the knob is left alone.'
-        : `${this.changes.length} contact changes so far. Taken when it is left alone for a second.`
+        : `${Math.abs(this.net)} contact changes so far. Taken when it is left alone for a second.`
     if (!this.there) return { says: 'Turn it ten clicks clockwise.', hint, share }
     if (!this.measure) return { says: 'Now ten clicks back.', hint, share }
     if (!this.checked)
       return {
-        says: 'Turn it there and back: it must read 0.',
+        says: 'There and back: it must read 0.',
         hint: `It reads ${Math.round(this.clicks * 100) / 100} clicks.`,
         share: this.away < CHECK_CLICKS ? null : Math.min(1, alone / ZERO_MS),
       }

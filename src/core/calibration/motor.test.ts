@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { hostEnd } from '../../links/board-link'
 import { SimulatedBoard } from '../../standins/boards/simulated-board'
 import { coilOrder, type MotorLeads, type NeedleSettings, type NeedleSlot } from '../aspects/needle'
+import { channelPlace } from '../catalogue/place'
 import { encodeConfiguration } from '../harness/slot'
 import { needleAngle, needleValue } from '../signal/needle'
 import { centredZero, keepPair, leadsFrom, outOfReach, quickestOf, type SeenToDo, timeFor } from './motor'
@@ -102,19 +103,26 @@ describe('a scale on a motor', () => {
   })
 })
 
-/** A motor on a simulated board, driven to and fro as its leads are taken: what is seen of it. */
-const watched = (really: MotorLeads | undefined, taken: MotorLeads | undefined): SeenToDo => {
-  const terminals = [2, 3, 4, 5]
+const driver = { kind: 'motor-driver-4', pins: [22, 23, 24, 25, 26, 27, 28, 29, 30], chips: 1, address: 0 }
+
+/** A motor on a simulated board, on its pins or behind a driver, moved to and fro as its leads are taken: what is seen of it. */
+const watched = (
+  really: MotorLeads | undefined,
+  taken: MotorLeads | undefined,
+  isDriven = false,
+): SeenToDo => {
+  const terminals = isDriven ? [0, 1, 2, 3].map((c) => channelPlace(0, c)) : [2, 3, 4, 5]
+  const chips = isDriven ? [driver] : []
   const slot = (leads: MotorLeads | undefined): NeedleSlot => ({
     ...{ kind: 'needle', drive: 'four-wire', travelDeg: 300, degPerS: 200, rest: 0 },
     pins: coilOrder(terminals, leads),
   })
-  const loaded = [...encodeConfiguration({ chips: [], slots: [slot(taken)] })]
+  const loaded = [...encodeConfiguration({ chips, slots: [slot(taken)] })]
   let now = 1_000_000
   const link = hostEnd()
   const board = new SimulatedBoard(
     ...(['00112233445566aa', 'ATmega2560 board'] as const),
-    { configuration: loaded, closed: [], slots: [slot(really)] },
+    { configuration: loaded, closed: [], chips, slots: [slot(really)] },
     () => 0.5,
     () => {},
   )
@@ -153,5 +161,13 @@ describe('the leads of a motor', () => {
       }
       expect(watched(really, taken ?? undefined)).toBe('turned forwards')
     }
+  })
+
+  it('behind a driver chip are told which way is forwards; coils that are mixed there shiver, whatever it is told', () => {
+    const seen = (really?: MotorLeads, taken?: MotorLeads) => watched(really, taken, true)
+    expect(seen()).toBe('turned forwards')
+    expect(seen('turned')).toBe('turned backwards')
+    expect(seen('turned', 'turned')).toBe('turned forwards')
+    for (const taken of every) expect(seen('crossed', taken)).toBe('shivered')
   })
 })

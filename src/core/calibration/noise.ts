@@ -37,7 +37,7 @@ export const isStill = (levels: readonly number[], trembles: number): boolean =>
 }
 
 /** A board tells a level when it has gone by this; `docs/board-link.md`. */
-const TOLD_STEP = 4
+export const TOLD_STEP = 4
 /** Samples that are off by more than this many standard deviations come once in some hundred thousand. */
 const RARE = 4.5
 

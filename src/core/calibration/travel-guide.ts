@@ -2,7 +2,7 @@ import type { Band } from '../aspects/travel'
 import { FULL_LEVEL } from '../aspects/travel'
 import type { Millis } from '../units-of-measure'
 import type { Asking, Guide, Step } from './guide'
-import { isStill, type Noise, noiseOf, smoothingFor } from './noise'
+import { isStill, type Noise, noiseOf, smoothed, smoothingFor, TOLD_STEP } from './noise'
 import type { Note } from './note'
 import { type Ends, endsFrom, type Flaw, flawsOf } from './travel-measure'
 
@@ -100,6 +100,12 @@ export class TravelGuide implements Guide {
     return this.places.find((p) => !this.rested.has(p.id))
   }
 
+  /** So far short of where it stood an end is, so that it is reached for certain: by what smoothing leaves, and a step of the board. */
+  private get marginCounts(): number {
+    const sigma = this.noise?.sigma ?? UNKNOWN_TREMBLE / 3
+    return TOLD_STEP + 3 * smoothed(sigma, smoothingFor(sigma))
+  }
+
   private get trembles(): number {
     return this.noise ? Math.max(1, this.noise.peak) : UNKNOWN_TREMBLE
   }
@@ -194,7 +200,7 @@ export class TravelGuide implements Guide {
   private get ends(): (Ends & { isSwapped: boolean }) | null {
     const forward = this.rested.get('forward')
     const back = this.rested.get('back')
-    return forward === undefined || back === undefined ? null : endsFrom(forward, back, this.trembles)
+    return forward === undefined || back === undefined ? null : endsFrom(forward, back, this.marginCounts)
   }
 
   /** Every level of the last while, for a drawing. */

@@ -81,16 +81,16 @@ export interface Ends {
 const LEAST_REACH = 0.05
 
 /**
- * Ends from the levels at which it stood all the way forward and all the way back; each drawn in by what it trembles, so
- * that an end is reached for certain. `isSwapped` is told where forward is the lower one. Null where it has hardly moved.
+ * Ends from the levels at which it stood all the way forward and all the way back; each drawn in by a margin, so that it is
+ * reached for certain. `isSwapped` is told where forward is the lower one. Null where it has hardly moved.
  */
 export const endsFrom = (
   forward: number,
   back: number,
-  trembles: number,
+  margin: number,
 ): (Ends & { readonly isSwapped: boolean }) | null => {
-  const low = (Math.min(forward, back) + trembles) / FULL_LEVEL
-  const high = (Math.max(forward, back) - trembles) / FULL_LEVEL
+  const low = (Math.min(forward, back) + margin) / FULL_LEVEL
+  const high = (Math.max(forward, back) - margin) / FULL_LEVEL
   if (high - low < LEAST_REACH) return null
   const round = (x: number) => Number(Math.min(1, Math.max(0, x)).toFixed(4))
   return { low: round(low), high: round(high), isSwapped: forward < back }

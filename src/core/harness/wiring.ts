@@ -1,5 +1,6 @@
 import type { Hangs } from '../aspects/aspect-kind'
 import { aspectKind, boardTerminals, ownSettings } from '../aspects/aspects'
+import { type MotorLeads, motorLeads } from '../aspects/needle'
 import { pinOf } from '../catalogue/boards'
 import type { ChannelAbility, ExpanderKind } from '../catalogue/expander-kind'
 import { channelsOf, expanderKind } from '../catalogue/expanders'
@@ -12,7 +13,7 @@ import {
   type Terminal,
 } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
-import type { Place } from '../catalogue/place'
+import { channelOf, type Place } from '../catalogue/place'
 import { aspectFor } from '../rig/binding'
 import { bindingsOf, leadsOf, type Rig } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
@@ -213,4 +214,14 @@ const restOf = (rig: Rig, part: PartRow, aspect: Aspect): string => {
 export const addressOf = (part: PartRow): number | null => {
   const addresses = partKind(part.kind)?.addresses
   return addresses ? addresses.first + (part.settings.jumpers ?? addresses.asMade) : null
+}
+
+/**
+ * What slips of soldering a motor's leads can be cured in settings, where it hangs: a driver chip knows only which way is
+ * forwards; coils that are mixed at its outputs have to be exchanged there.
+ */
+export const leadsCuredOn = (rig: Rig, part: PartRow, aspect: Aspect): readonly MotorLeads[] => {
+  const wiring = wiringOf(rig, part, aspect)
+  const [first = 0] = isWired(wiring) && 'pins' in wiring.slot ? wiring.slot.pins : []
+  return channelOf(first) ? ['turned'] : motorLeads.options
 }

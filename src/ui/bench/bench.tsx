@@ -15,6 +15,7 @@ import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { NoPanel } from '../panel/no-panel'
 import { Mark, UpMark } from '../primitives/mark'
+import { DriftedParts } from './drifted'
 import { PluggedIn } from './plugged-in'
 
 /** The rig at a glance: panels, what is connected at what rate, and what is still open. */
@@ -42,6 +43,7 @@ export const Bench = () => {
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
       <div tabIndex={0} className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
         <Connections />
+        <DriftedParts />
         <OpenEnds rig={rig} />
         <Findings />
         <LastEdits />

@@ -29,11 +29,13 @@ export const Bars = ({
   const stretches = 30
   const counts = histogram(values, from, to, stretches)
   const x = scaleLog([from, to], [0, width])
-  const y = scaleLinear([0, Math.max(4, ...counts)], [HEIGHT, 6])
+  const y = scaleLinear([0, Math.max(4, ...counts)], [HEIGHT, 20])
   const bar = width / stretches
   return (
     <figure className="m-0">
-      <figcaption className="text-[12px] text-ink2">{label}</figcaption>
+      <figcaption className="text-[12px] text-ink2">
+        {label}, {unit}
+      </figcaption>
       <svg width={width} height={HEIGHT + FOOT} role="img" aria-label={`${label}: ${values.length} seen`}>
         <path d={`M0 ${HEIGHT}H${width}`} stroke="var(--line)" />
         {counts.map((n, i) =>
@@ -60,7 +62,6 @@ export const Bars = ({
               fill="var(--ink2)"
             >
               {t}
-              {t === to ? ` ${unit}` : ''}
             </text>
           </g>
         ))}

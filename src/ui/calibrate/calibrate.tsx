@@ -114,6 +114,7 @@ export const Calibrate = () => {
 const PartLine = ({ listed, on }: { listed: Listed; on: boolean }) => {
   const { part, aspect, word, panel } = listed
   const measured = measuredOf(part, aspect)
+  const isWorse = useStore((s) => s.drift.some((d) => d.partId === part.id && d.aspectId === aspect.id))
   return (
     <li>
       <button
@@ -130,6 +131,7 @@ const PartLine = ({ listed, on }: { listed: Listed; on: boolean }) => {
           {word && <span className="text-ink2"> · {word}</span>}
         </span>
         <span className="block truncate text-[11px] text-ink2">
+          {isWorse && <span className="text-warn">◇ worse since · </span>}
           {measured ? `measured ${whenWords(measured.at)}` : 'not measured'} · {panel}
           <span className="sr-only"> {aspectWord(aspect)}</span>
         </span>

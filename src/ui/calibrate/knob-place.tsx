@@ -50,7 +50,7 @@ export const KnobPlace = ({ part, aspect }: CalibrateProps<EncoderAspect>) => {
       figures={
         <>
           <Figure word="Contact changes">
-            <span className="text-[26px] leading-8">{guide.count}</span>
+            <span className="text-[26px] leading-8">{Math.abs(guide.net)}</span>
           </Figure>
           <Figure word="Clicks, as it counts">
             <span className="text-[26px] leading-8" data-counter>
@@ -82,7 +82,7 @@ export const KnobPlace = ({ part, aspect }: CalibrateProps<EncoderAspect>) => {
         <div className="mt-4 flex flex-wrap items-end gap-4">
           <Bars
             label="How quickly it is turned"
-            unit="clicks/s"
+            unit="clicks a second"
             values={rates}
             {...{ from: 1, to: 100, ticks: [1, 3, 10, 30, 100] }}
             border={from}

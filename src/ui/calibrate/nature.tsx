@@ -21,14 +21,14 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   }
   return (
     <label className="mt-2 block text-[12px]">
-      <span className="text-ink2">This one is simulated. It is like</span>
+      <span className="text-ink2">Simulated. It is really</span>
       <select
         aria-label="What the simulated part is like"
         className="mt-0.5 w-full"
         value={is === undefined ? '' : (known?.id ?? 'own')}
         onChange={(e) => choose(e.target.value)}
       >
-        <option value="">a new one, by its catalogue</option>
+        <option value="">as its catalogue says</option>
         {ready.map((r) => (
           <option key={r.id} value={r.id}>
             {r.words}

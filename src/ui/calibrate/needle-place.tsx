@@ -5,6 +5,7 @@ import { thenOf } from '@/core/calibration/calibrated'
 import type { Step } from '@/core/calibration/guide'
 import { centredZero, keepPair, leadsFrom, outOfReach, type SeenToDo } from '@/core/calibration/motor'
 import type { NeedleAspect } from '@/core/catalogue/part-kind'
+import { leadsCuredOn } from '@/core/harness/wiring'
 import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
@@ -68,6 +69,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
   const [at, setAt] = useState<At>('way')
   const [deg, setDeg] = useState<number | null>(null)
   const [isForward, setForward] = useState(false)
+  const [beyondCure, setBeyondCure] = useState(false)
   const [value, setValue] = useState<number | null>(null)
   const surface = useRef<HTMLDivElement>(null)
   const rig = useStore((s) => s.rig)
@@ -104,7 +106,12 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
   const saw = (seen: SeenToDo) => {
     const next = leadsFrom(dial.leads ?? null, seen)
     sound(next ? 'not yet' : 'taken')
+    setBeyondCure(false)
     if (!next) return enter('first')
+    const cured = leadsCuredOn(rig, part, aspect)
+    const isBeyond = next.leads !== null && !cured.includes(next.leads)
+    setBeyondCure(isBeyond)
+    if (isBeyond) return
     const { leads: _, ...rest } = dial
     put(part, aspect, next.leads === null ? rest : { ...rest, leads: next.leads })
   }
@@ -176,6 +183,12 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
                   </button>
                 ))}
               </p>
+              {beyondCure && (
+                <p role="alert" className="mt-1.5 text-[15px] leading-5 text-warn">
+                  ◇ Its two coils are mixed. It hangs on a driver chip, which cannot be told: exchange its two
+                  middle leads there.
+                </p>
+              )}
             </>
           ) : (
             <>

@@ -2,6 +2,7 @@ import { changedSince, measuredOf, thenOf } from '@/core/calibration/calibrated'
 import type { Aspect } from '@/core/catalogue/part-kind'
 import type { PartRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
+import { driftWords } from './drift-words'
 
 const DAY_MS = 86_400_000
 
@@ -18,6 +19,7 @@ export const whenWords = (at: string, now = Date.now()): string => {
 /** When a part was measured, and what is otherwise since. */
 export const Since = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   const rig = useStore((s) => s.rig)
+  const drift = useStore((s) => s.drift)
   const measured = measuredOf(part, aspect)
   if (!measured) {
     return (
@@ -26,6 +28,7 @@ export const Since = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
       </p>
     )
   }
+  const drifted = drift.find((d) => d.partId === part.id && d.aspectId === aspect.id)?.drifted
   const changed = changedSince(measured, thenOf(rig, part, aspect, new Date()))
   return (
     <p className="mt-3 text-[12px] text-ink2">
@@ -37,6 +40,12 @@ export const Since = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
           Since then {words}.
         </span>
       ))}
+      {drifted && (
+        <span className="text-warn">
+          {' '}
+          ◇ It {driftWords(drifted).what}: {driftWords(drifted).figures}. {driftWords(drifted).cure}
+        </span>
+      )}
     </p>
   )
 }

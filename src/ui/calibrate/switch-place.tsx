@@ -85,7 +85,7 @@ export const SwitchPlace = ({ part, aspect }: CalibrateProps<PositionsAspect>) =
         <div className="mt-4">
           <Bars
             label="Length of presses"
-            unit="ms"
+            unit="in milliseconds"
             values={guide.lengths}
             {...{ from: 30, to: 3000, ticks: [30, 100, 300, 1000, 3000] }}
             border={longMs}

@@ -2,7 +2,7 @@ import { dialDegrees } from '@/core/aspects/needle'
 import type { Look, NeedleAspect } from '@/core/catalogue/part-kind'
 import { type DialTick, dialFace, scalesOf } from '@/core/layout/dial'
 import type { AspectLive } from '@/core/live/feed'
-import { settingsOf } from '@/core/rig/part-settings'
+import { natureOf, settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
 import { EDGE } from './lens'
 
@@ -96,8 +96,11 @@ const Needle = ({
   letter: string | undefined
 }) => {
   const dial = settingsOf(part.settings, aspect.id, 'needle')
-  const tenths = Number(live?.metered ?? live?.told ?? 0)
-  const deg = dialDegrees(aspect.travelDeg, dial, tenths)
+  // How a simulated needle of a nature of its own was pressed on does not follow what its settings say of that.
+  const really = natureOf(part.settings, aspect.id, 'needle')
+  const metered = live?.metered ?? null
+  const pressedOn = metered !== null && really ? undefined : dial
+  const deg = dialDegrees(aspect.travelDeg, pressedOn, Number(metered ?? live?.told ?? 0))
   return (
     <g transform={`rotate(${deg.toFixed(1)})`} data-needle={aspect.id} data-deg={deg.toFixed(1)}>
       <path

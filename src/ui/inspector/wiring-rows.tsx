@@ -1,8 +1,10 @@
 'use client'
 import type { NeedleSettings } from '@/core/aspects/needle'
 import { kindOf } from '@/core/catalogue/own-kind'
+import type { NeedleAspect } from '@/core/catalogue/part-kind'
 import { isSetByResistor } from '@/core/harness/draws'
 import { lampCircuit } from '@/core/harness/lamp-circuit'
+import { leadsCuredOn } from '@/core/harness/wiring'
 import { changeRow } from '@/core/rig/edit'
 import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
@@ -70,7 +72,7 @@ export const WiringRows = ({ part }: { part: PartRow }) => {
       )}
       {kind?.aspects.map((a) =>
         a.kind === 'needle' && a.drive === 'four-wire' ? (
-          <MotorLeads key={a.id} part={part} aspectId={a.id} several={kind.aspects.length > 1} />
+          <MotorLeads key={a.id} part={part} aspect={a} several={kind.aspects.length > 1} />
         ) : null,
       )}
     </>
@@ -87,7 +89,10 @@ const soldered: readonly (readonly [Leads | '', string])[] = [
 ]
 
 /** A gauge motor whose leads are crossed or turned is put right here instead of with the iron. */
-const MotorLeads = ({ part, aspectId, several }: { part: PartRow; aspectId: string; several: boolean }) => {
+const MotorLeads = ({ part, aspect, several }: { part: PartRow; aspect: NeedleAspect; several: boolean }) => {
+  const rig = useStore((s) => s.rig)
+  const aspectId = aspect.id
+  const known = leadsCuredOn(rig, part, aspect)
   const settings = settingsOf(part.settings, aspectId, 'needle')
   const choose = (leads: string) => {
     const { leads: _before, ...rest } = settings ?? plainNeedle
@@ -105,11 +110,13 @@ const MotorLeads = ({ part, aspectId, several }: { part: PartRow; aspectId: stri
         value={settings?.leads ?? ''}
         onChange={(e) => choose(e.target.value)}
       >
-        {soldered.map(([id, words]) => (
-          <option key={id} value={id}>
-            {words}
-          </option>
-        ))}
+        {soldered
+          .filter(([id]) => id === '' || known.includes(id) || id === settings?.leads)
+          .map(([id, words]) => (
+            <option key={id} value={id}>
+              {words}
+            </option>
+          ))}
       </select>
     </Row>
   )

@@ -178,6 +178,9 @@ const take = (m: FromHub): void => {
     case 'probed':
       hearProbed(m)
       break
+    case 'drift':
+      useStore.setState({ drift: m.parts })
+      break
     case 'problem':
       notify(m.message)
       break

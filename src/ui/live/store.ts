@@ -1,7 +1,7 @@
 import { create } from 'zustand'
 import type { Agreement } from '@/core/engine/agreement'
 import type { TraceRow } from '@/core/engine/trace-row'
-import type { LayerLive, PartLive, ProofState, Status } from '@/core/live/feed'
+import type { DriftedPart, LayerLive, PartLive, ProofState, Status } from '@/core/live/feed'
 import { apply, conflicts, type Diff, rebased } from '@/core/rig/edit'
 import type { HistorySummary } from '@/core/rig/history-summary'
 import { emptyRig, type Rig } from '@/core/rig/rig'
@@ -48,6 +48,8 @@ interface State {
   catalogue: CatalogueIndex
   sources: readonly SourcePlace[]
   proof: Readonly<Record<string, ProofState>>
+  /** What does worse than when it was measured. */
+  drift: readonly DriftedPart[]
   /** The active layer of each layer set. */
   layers: Readonly<Record<string, LayerLive>>
   /** Whether this page goes to whatever is operated on the panel. */
@@ -86,6 +88,7 @@ export const useStore = create<State>()(() => ({
   catalogue: indexCatalogue(noCatalogue),
   sources: [],
   proof: {},
+  drift: [],
   layers: {},
   follows: false,
   layersOpen: false,

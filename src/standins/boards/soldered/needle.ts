@@ -1,6 +1,6 @@
 import type { NeedleSlot } from '../../../core/aspects/needle'
 import { channelOf } from '../../../core/catalogue/place'
-import type { SolderedChip, SolderedThing } from './soldered'
+import type { HungWay, SolderedChip, SolderedThing } from './soldered'
 
 /** Which way the field of two coils points, in sixths of a turn, by their currents; the second stands 60° on. */
 const fields: Readonly<Record<string, number>> = {
@@ -30,6 +30,12 @@ const fourWire = ({ pins: [a, b, c, d], travelDeg }: NeedleSlot): SolderedThing 
     },
     shows: () => Math.round((steps / 3) * 10),
   }
+}
+
+/** How the coils of a motor hang on its driver, by the order of its channels. */
+const hungWay = (pins: readonly number[]): HungWay => {
+  const order = pins.map((p) => (channelOf(p)?.channel ?? 0) % 4).join('')
+  return order === '0123' ? 1 : order === '1023' ? -1 : 0
 }
 
 /** Steps in a degree of a motor behind a driver chip. */
@@ -91,12 +97,12 @@ const motorThing = (slot: NeedleSlot, chipAt: (index: number) => SolderedChip | 
       },
       shows: () => stands,
     }
-  if (at)
+  if (at) {
+    const motor = Math.floor(at.channel / 4)
+    chipAt(at.chip)?.hang?.(motor, hungWay(slot.pins), slot.travelDeg * STEPS_PER_DEGREE)
     return {
-      shows: () => {
-        const steps = chipAt(at.chip)?.stepped?.()[Math.floor(at.channel / 4)] ?? 0
-        return Math.round(Math.min(slot.travelDeg, steps / STEPS_PER_DEGREE) * 10)
-      },
+      shows: () => Math.round(((chipAt(at.chip)?.stepped?.()[motor] ?? 0) / STEPS_PER_DEGREE) * 10),
     }
+  }
   return fourWire(slot)
 }

@@ -27,12 +27,17 @@ export interface Soldered {
   readonly twoWire?: TwoWireChip
 }
 
+/** Which way a motor goes that is driven forwards; 0 where it only shivers. */
+export type HungWay = 1 | -1 | 0
+
 /** A chip that gives a board more channels. */
 export interface SolderedChip extends Soldered {
   /** What a meter reads on each channel that lights something, 0 to 255. */
   lights?(): readonly number[]
   /** How far each of its motors has been stepped, in steps. */
   stepped?(): readonly number[]
+  /** A motor hangs on it: with its coils as they should be, one turned round, or the two mixed, and so many steps from stop to stop. */
+  hang?(motor: number, way: HungWay, most: number): void
   /** How long the pulse of a channel is. */
   pulseUs?(channel: number): number
 }

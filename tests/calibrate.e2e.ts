@@ -1,0 +1,266 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { type App, type CraftSide, pause, until } from './app'
+import type { Bench } from './browser'
+import { beginOnMirror, endSession } from './session'
+
+let app: App
+let bench: Bench
+let craft: CraftSide
+
+beforeAll(async () => {
+  ;({ app, craft, bench } = await beginOnMirror())
+  await bench.turnTo('k', '/calibrate')
+})
+afterAll(() => endSession({ app, craft, bench }))
+
+const ITSELF = 'section[aria-label="The part itself"]'
+const says = () => bench.text('section[aria-label="Calibrate"] [role="status"]')
+const asks = (words: string) => until(`it asks: ${words}`, async () => (await says()).includes(words), 25_000)
+const measure = async (kind: string, name: string): Promise<void> => {
+  await bench.clickWords(kind, '[role="radio"]')
+  await bench.clickWords(name, 'ul[aria-label="Parts"] button')
+  await bench.sees(name, 'section[aria-label="Calibrate"] > div')
+}
+/** Makes the simulated part like one of those that are offered. */
+const beLike = async (words: string): Promise<void> => {
+  const select = 'select[aria-label="What the simulated part is like"]'
+  const value = await bench.page.$$eval(
+    `${select} option`,
+    (list, w) => list.find((o) => o.textContent === w)?.getAttribute('value') ?? '',
+    words,
+  )
+  await bench.page.select(select, value)
+  // Hands move another part once hub and stand-ins have the edit.
+  await until('it is kept', () => bench.page.$('[data-edits-under-way="0"]'))
+  await pause(250)
+}
+const hand = (role: string) =>
+  bench.page.$eval(`${ITSELF} [role="${role}"]`, (e) => (e as unknown as HTMLElement).focus())
+const keys = async (key: string, times = 1, ms = 40): Promise<void> => {
+  for (let i = 0; i < times; i++) {
+    await bench.page.keyboard.press(key as 'End')
+    await pause(ms)
+  }
+}
+const leverAt = () =>
+  bench.page.$eval(`${ITSELF} [role="slider"]`, (e) => Number(e.getAttribute('aria-valuenow')))
+/** The lever to a place of its travel, in percent, by its keys, as far as they reach. */
+const leverTo = async (percent: number): Promise<void> => {
+  await hand('slider')
+  await until(`the lever is at ${percent} %`, async () => {
+    const by = percent - (await leverAt())
+    if (Math.abs(by) < 1) return true
+    const isFar = Math.abs(by) > 11
+    await bench.page.keyboard.press(
+      by > 0 ? (isFar ? 'PageUp' : 'ArrowUp') : isFar ? 'PageDown' : 'ArrowDown',
+    )
+    return false
+  })
+}
+
+describe('a power lever with reverse, noisy and with uneven ends', () => {
+  const given = () => craft.value('engine.left.power.lever')
+
+  it('gives neither full power nor full reverse before it is measured', async () => {
+    await measure('Levers', 'Power lever left')
+    await beLike('Noisy, with uneven ends')
+    await hand('slider')
+    await keys('End')
+    await until('it gives less than all', () => given() > 0.8 && given() < 0.95)
+  })
+
+  it('is led through ends, noise, the edges of its bands and its whole travel, each taken by itself', async () => {
+    await asks('Pull it all the way back')
+    await hand('slider')
+    await keys('Home')
+    await asks('To its middle')
+    await leverTo(50)
+    await asks('Rest it where reverse ends')
+    await leverTo(20)
+    await asks('Rest it where idle ends')
+    // Standing where it was taken is no second place.
+    await bench.sees('once it has moved on')
+    await leverTo(30)
+    await asks('Now slowly from end to end')
+    await leverTo(0)
+    await leverTo(100)
+    await leverTo(0)
+    await asks('It is measured')
+    await bench.sees('whole', 'dl')
+    await bench.sees('Measured a moment ago on Pedestal board A0')
+  })
+
+  it('then gives all from end to end, and reverse and idle where the hand showed them', async () => {
+    await bench.clickWords('Load Pedestal board')
+    await until('the board is loaded', async () => (await app.health()).body.ok === true)
+    await hand('slider')
+    await keys('Home')
+    await until('full reverse', () => Math.abs(given() + 0.3) < 0.006)
+    await keys('End')
+    await until('full power', () => Math.abs(given() - 1) < 0.006)
+    await leverTo(26)
+    await until('idle', () => given() === 0)
+    await leverTo(10)
+    await until('half reverse', () => Math.abs(given() + 0.15) < 0.02)
+  })
+
+  it('has edges that are dragged, moved by keys and taken where the lever stands', async () => {
+    const edge = 'g[role="slider"][aria-label="Where reverse ends and idle begins"]'
+    const at = () => bench.page.$eval(edge, (e) => Number(e.getAttribute('aria-valuenow')))
+    const before = await at()
+    await bench.page.$eval(edge, (e) => (e as unknown as HTMLElement).focus())
+    await keys('ArrowUp', 2)
+    await until('it has moved by two percent', async () => Math.abs((await at()) - before - 2) < 0.02)
+    await leverTo(14)
+    await bench.page.$eval(edge, (e) => (e as unknown as HTMLElement).focus())
+    await keys('Enter')
+    await until('it is where the lever stands', async () => Math.abs((await at()) - 14) < 1.6)
+    const from = await bench.middleOf(edge)
+    await bench.page.mouse.move(from.x, from.y)
+    await bench.page.mouse.down()
+    // It is held by its neighbour, however far it is dragged.
+    await bench.page.mouse.move(from.x + 300, from.y, { steps: 5 })
+    await bench.page.mouse.up()
+    await until('it stops at its neighbour', async () => Math.abs((await at()) - 30) < 1.6)
+  })
+})
+
+describe('a knob of an unusual kind', () => {
+  const target = () => craft.value('ap.heading.target')
+  const counter = () => bench.text('[data-counter]')
+  const turn = async (clicks: number): Promise<void> => {
+    await hand('spinbutton')
+    await keys(clicks > 0 ? 'ArrowUp' : 'ArrowDown', Math.abs(clicks), 70)
+  }
+
+  it('counts a quarter, and the wrong way, before it is measured', async () => {
+    await measure('Encoders', 'Heading knob')
+    await beLike('One change a click, turned round')
+    craft.set('ap.heading.target', 100)
+    await until('the craft has it', () => target() === 100)
+    await turn(4)
+    await until('four clicks were one, to the left', () => target() === 99)
+  })
+
+  it('is found out by ten clicks there and ten back, and a counter that reads zero', async () => {
+    await asks('Turn it ten clicks clockwise')
+    // What it was turned to be felt is no part of the ten.
+    await bench.sees('Slowly, one click after the other')
+    await turn(10)
+    await asks('Now ten clicks back')
+    await turn(-10)
+    await asks('There and back')
+    await bench.sees('10 and 10', 'dl')
+    await turn(5)
+    await until('it counts five', async () => (await counter()) === '5')
+    await turn(-5)
+    await asks('it counts')
+  })
+
+  it('then counts as it is turned', async () => {
+    const before = target()
+    await turn(3)
+    await until('three clicks are three', () => (target() - before + 360) % 360 === 3)
+    await turn(-3)
+    await until('and back', () => target() === before)
+  })
+})
+
+describe('a button whose contacts have worn', () => {
+  const press = async (times: number): Promise<void> => {
+    await hand('button')
+    for (let i = 0; i < times; i++) {
+      await bench.page.keyboard.down('Space')
+      await pause(90)
+      await bench.page.keyboard.up('Space')
+      await pause(90)
+    }
+  }
+
+  it('is pressed ten times: its bounces are seen, and its debounce outlasts them', async () => {
+    await measure('Buttons', 'Horn off')
+    await beLike('Contacts that bounce long')
+    await press(11)
+    await asks('It is measured')
+    const figure = await bench.text('dl')
+    const [, longest] = /Bounces for up to ([\d.]+) ms/.exec(figure) ?? []
+    const [, still] = /Has to be still for (\d+) ms/.exec(figure) ?? []
+    expect(Number(longest)).toBeGreaterThan(5)
+    expect(Number(longest)).toBeLessThan(14)
+    expect(Number(still)).toBeGreaterThan(Number(longest))
+    await bench.clickWords('Load Stern board')
+    await until('the board is loaded', async () => (await app.health()).body.ok === true)
+  })
+
+  it('is one step of undo', async () => {
+    await bench.page.keyboard.down('Control')
+    await bench.page.keyboard.press('z')
+    await bench.page.keyboard.up('Control')
+    await bench.sees('Has to be still for 6 ms', 'dl')
+    await bench.sees('Not measured yet')
+    await bench.clickWords('Load Stern board')
+    await until('the board is loaded', async () => (await app.health()).body.ok === true)
+  })
+})
+
+describe('a torque needle', () => {
+  const needle = () =>
+    bench.page.$eval('svg g[data-needle="needle"]', (e) => Number(e.getAttribute('data-deg')))
+  const load = async () => {
+    await bench.clickWords('Load Pedestal board')
+    await until('the board is loaded', async () => (await app.health()).body.ok === true)
+  }
+
+  it('whose motor turns the other way is cured in settings, by what is seen of it', async () => {
+    await measure('Needles', 'Torque left')
+    await beLike('One coil turned round')
+    await asks('It is told to turn forwards')
+    await bench.clickWords('It turns the other way')
+    await load()
+    await bench.sees('turned', 'dl')
+    await asks('It is told to turn forwards')
+    await until('it is seen to go forwards', async () => (await needle()) > 10)
+    await asks('It is told to turn back')
+    await until('and back', async () => (await needle()) < -10)
+  })
+
+  it('that was pressed on askew is brought onto its marks', async () => {
+    await beLike('Needle pressed on askew')
+    await bench.clickWords('It turns the other way')
+    await load()
+    await bench.clickWords('It does as told')
+    await asks('Bring it onto the mark of 0')
+    await until('it stands askew', async () => Math.abs((await needle()) + 121) < 1.6)
+    for (let tries = 0; tries < 60 && (await needle()) > -129.6; tries++) {
+      await bench.page.keyboard.press('ArrowLeft')
+      await pause(90)
+    }
+    await bench.page.keyboard.press('Enter')
+    await asks('Bring it onto the mark of 120')
+    await until('it stands on its last mark as well', async () => Math.abs((await needle()) - 134) < 2)
+    await bench.page.keyboard.press('Enter')
+  })
+
+  it('then shows what the craft has', async () => {
+    await bench.clickWords('Begin anew')
+    await bench.turnTo('m', '/mirror')
+    await bench.page.waitForSelector('[data-part="torque-left"] g[data-needle]')
+    await until('the needle stands where the torque is', async () => {
+      const deg = await bench.page.$eval('[data-part="torque-left"] g[data-needle]', (e) =>
+        Number(e.getAttribute('data-deg')),
+      )
+      return Math.abs(deg - (-130 + 2.2 * craft.value('engine.left.torque'))) < 2.5
+    })
+  })
+})
+
+describe('the view', () => {
+  it('breaks no rule of access, and goes along with what is selected elsewhere', async () => {
+    await bench.clickWords('Torque right', '[aria-label="Craft says"] button')
+    await bench.turnTo('k', '/calibrate')
+    await bench.sees('Torque right', 'section[aria-label="Calibrate"] > div')
+    expect(await bench.breaches()).toEqual([])
+    await measure('Levers', 'Power lever right')
+    expect(await bench.breaches()).toEqual([])
+  })
+})
