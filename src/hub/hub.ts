@@ -669,6 +669,9 @@ export class Hub {
       case 'probe':
         this.probes.watch(tab, m.of)
         break
+      case 'probe twin':
+        this.probes.watchTwin(tab, m.of)
+        break
       case 'follow':
         tab.follows = m.on
         break

@@ -46,7 +46,7 @@ const toHub = z.discriminatedUnion('say', [
   }),
   z.object({ say: z.literal('echo'), connection: id }),
   z.object({ say: z.literal('lines'), connection: id, dtr: z.boolean(), rts: z.boolean() }),
-  z.object({ say: z.literal('probe'), of: z.object({ partId: id, aspectId: id }).nullable() }),
+  z.object({ say: z.enum(['probe', 'probe twin']), of: z.object({ partId: id, aspectId: id }).nullable() }),
   z.object({ say: z.literal('follow'), on: z.boolean() }),
   z.object({ say: z.literal('scope'), on: z.boolean() }),
   z.object({ say: z.literal('scope lists'), pinned: names, muted: names, bound: names }),

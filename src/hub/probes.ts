@@ -1,5 +1,5 @@
-import type { Seat } from '../core/engine/boards'
 import type { Engine } from '../core/engine/engine'
+import type { ControlUnit } from '../core/engine/units'
 import { isWired } from '../core/harness/wiring'
 import type { FromHub, ProbedAspect } from '../core/live/feed'
 import { PROBING_PROGRAM } from '../core/programs/programs'
@@ -41,6 +41,7 @@ interface Watched {
  */
 export class Probes {
   private readonly watched = new Map<Tab, Watched>()
+  private readonly twins = new Map<Tab, ProbedAspect>()
   private readonly attended = new Set<string>()
 
   constructor(
@@ -53,11 +54,25 @@ export class Probes {
   watch(tab: Tab, of: ProbedAspect | null): void {
     this.watched.delete(tab)
     if (of)
-      this.watched.set(tab, { of, seat: null, problem: null, notes: [], left: 0, toldProblem: undefined })
+      this.watched.set(tab, {
+        of,
+        twin: null,
+        seat: null,
+        problem: null,
+        notes: [],
+        left: 0,
+        toldProblem: undefined,
+      })
     this.match()
   }
 
-  private seatOf({ partId, aspectId }: ProbedAspect): Seat | undefined {
+  /** A lever is moved along with the one that a tab measures. */
+  watchTwin(tab: Tab, of: ProbedAspect | null): void {
+    if (of) this.twins.set(tab, of)
+    else this.twins.delete(tab)
+  }
+
+  private seatOf({ partId, aspectId }: ProbedAspect): ControlUnit | undefined {
     return this.engine.units.get(partId)?.controls.find((c) => c.aspect.id === aspectId)
   }
 
@@ -133,13 +148,19 @@ export class Probes {
     for (const [tab, w] of this.watched) {
       if (w.notes.length === 0 && w.problem === w.toldProblem) continue
       w.toldProblem = w.problem
-      const message: FromHub = { say: 'probed', ...w.of, notes: w.notes, left: w.left, problem: w.problem }
+      const along = this.twins.get(tab)
+      const twin = along ? (this.seatOf(along)?.raw ?? null) : null
+      const message: FromHub = {
+        ...{ say: 'probed', ...w.of, notes: w.notes, left: w.left },
+        ...{ problem: w.problem, twin },
+      }
       w.notes = []
       tab.send(message)
     }
   }
 
   leave(tab: Tab): void {
+    this.twins.delete(tab)
     if (this.watched.has(tab)) this.watch(tab, null)
   }
 }

@@ -259,6 +259,8 @@ export type FromHub =
       readonly notes: readonly (readonly [at: Millis, value: number])[]
       readonly left: number
       readonly problem: string | null
+      /** The level at which the lever that is moved along with it stands, as its board told it last. */
+      readonly twin: number | null
     } & ProbedAspect)
   /** All that has drifted since it was measured. */
   | { readonly say: 'drift'; readonly parts: readonly DriftedPart[] }
@@ -309,6 +311,8 @@ export type ToHub =
   | { readonly say: 'lines'; readonly connection: string; readonly dtr: boolean; readonly rts: boolean }
   /** The control that this tab measures. */
   | { readonly say: 'probe'; readonly of: ProbedAspect | null }
+  /** A lever that is moved along with it. */
+  | { readonly say: 'probe twin'; readonly of: ProbedAspect | null }
   /** Whether this tab goes to whatever is operated on the panel. */
   | { readonly say: 'follow'; readonly on: boolean }
   /** Whether this tab has Scope open: everything is asked of the sources then, and counted. */

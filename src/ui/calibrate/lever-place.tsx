@@ -16,6 +16,7 @@ import { BandTable } from './band-table'
 import { Figure } from './figure'
 import { LeverChart } from './lever-chart'
 import { useMeasuring } from './probe'
+import { Twin } from './twin'
 import type { CalibrateProps } from './work-props'
 import { Workplace } from './workplace'
 
@@ -103,6 +104,7 @@ export const LeverPlace = ({ part, aspect }: CalibrateProps<TravelAspect>) => {
         bands={settings.bands ?? []}
         put={(bands) => put(part, aspect, { ...settings, bands: [...bands] })}
       />
+      <Twin part={part} aspect={aspect} />
     </Workplace>
   )
 }

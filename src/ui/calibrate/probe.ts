@@ -9,6 +9,14 @@ import { sound } from './tone'
 type Probed = Extract<FromHub, { say: 'probed' }>
 
 let hears: ((m: Probed) => void) | null = null
+let hearsTwin: ((level: number, twin: number) => void) | null = null
+
+/** Where a lever stood, and the one that is moved along with it, at each word of the hub. */
+export const hearTwin = (take: ((level: number, twin: number) => void) | null): void => {
+  hearsTwin = take
+}
+
+export const sayTwin = (of: ProbedAspect | null): void => void sayToHub({ say: 'probe twin', of })
 
 /** The hub tells what was noted of the control that is measured. */
 export const hearProbed = (m: Probed): void => hears?.(m)
@@ -52,6 +60,7 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
       const newest = notes.at(-1)
       if (newest) {
         last.current = newest
+        if (m.twin !== null) hearsTwin?.(newest.value, m.twin)
         anchor = { board: newest.at / 1000, page: performance.now() }
         running.current.take(notes)
       }

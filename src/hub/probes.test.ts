@@ -1,0 +1,161 @@
+import { describe, expect, it } from 'vitest'
+import { control, smallRig, Workbench } from '../../tests/rigs'
+import type { FromHub } from '../core/live/feed'
+import type { PartSettings } from '../core/rig/part-settings'
+import type { SlotNoted } from '../links/notes'
+import type { BoardClient } from './board-client'
+import type { Probe } from './board-talk'
+import { Drift } from './drift'
+import { Probes } from './probes'
+import { Tab } from './tab'
+
+const then = { at: '2026-01-01T12:00:00.000Z', kind: 'x', place: 'Test board D2' }
+const press = control({ when: 'press', value: null, actions: [{ do: 'event', event: 'horn.cancel' }] })
+const move = control({ when: 'move', value: 'input', actions: [] })
+
+/** A board that is told what to note, and tabs that measure. */
+const bench = (settings: Record<string, PartSettings> = {}, program = 3) => {
+  const { engine } = new Workbench(smallRig({ button: press, slide: move }, { settings })).live()
+  const probed: Probe[] = []
+  const attended: boolean[] = []
+  const client = { program, identity: 'x', probe: (p: Probe) => probed.push(p) } as unknown as BoardClient
+  let isThere = true
+  const drift = new Drift(engine)
+  const probes = new Probes(
+    engine,
+    { client: () => (isThere ? client : undefined), attend: (_, on) => attended.push(on) },
+    drift,
+  )
+  const slotOf = (part: string) => engine.units.get(part)?.controls[0]?.slot as number
+  const tab = () => {
+    const told: FromHub[] = []
+    const made = new Tab({ send: (text) => told.push(JSON.parse(text)), isFull: () => false })
+    return { tab: made, told, last: () => told.at(-1) as Extract<FromHub, { say: 'probed' }> }
+  }
+  const lose = () => {
+    isThere = false
+    probes.match()
+  }
+  return { engine, probes, drift, probed, attended, slotOf, tab, lose }
+}
+const of = (partId: string) => ({ partId, aspectId: partId === 'slide' ? 'travel' : 'press' })
+const note = (slot: number, ms: number, value: number): SlotNoted => ({ slot, at: ms * 1000, value })
+
+describe('what a tab measures', () => {
+  it('is noted by its board, told to that tab alone, and let go with it', () => {
+    const b = bench()
+    const [mine, other] = [b.tab(), b.tab()]
+    b.probes.watch(mine.tab, of('slide'))
+    expect(b.probed.at(-1)).toBe(b.slotOf('slide'))
+    expect(b.attended).toEqual([true])
+    b.probes.take('board', [note(b.slotOf('slide'), 1, 500), note(b.slotOf('button'), 1, 1)], 3)
+    b.probes.tell()
+    expect(mine.last()).toMatchObject({ notes: [[1, 500]], left: 3, problem: null, twin: null })
+    expect(other.told).toEqual([])
+    b.probes.leave(mine.tab)
+    expect(b.probed.at(-1)).toBeNull()
+    expect(b.attended).toEqual([true, false])
+  })
+
+  it('goes before what another tab measures on the same board, which is told so', () => {
+    const b = bench()
+    const [first, second] = [b.tab(), b.tab()]
+    b.probes.watch(first.tab, of('slide'))
+    b.probes.watch(second.tab, of('button'))
+    expect(b.probed.at(-1)).toBe(b.slotOf('button'))
+    b.probes.tell()
+    expect(first.last().problem).toContain('another window measures')
+    b.probes.leave(second.tab)
+    b.probes.tell()
+    expect(first.last().problem).toBeNull()
+    expect(b.probed.at(-1)).toBe(b.slotOf('slide'))
+  })
+
+  it('says why nothing comes: a board that is away, a program that is too old', () => {
+    const b = bench()
+    const mine = b.tab()
+    b.probes.watch(mine.tab, of('slide'))
+    b.lose()
+    b.probes.tell()
+    expect(mine.last().problem).toBe('Test board is away')
+    const old = bench({}, 2)
+    const theirs = old.tab()
+    old.probes.watch(theirs.tab, of('slide'))
+    old.probes.tell()
+    expect(theirs.last().problem).toContain('too old')
+    expect(old.probed).toEqual([])
+  })
+
+  it('has the lever that is moved along with it told beside it', () => {
+    const b = bench()
+    const mine = b.tab()
+    b.probes.watchTwin(mine.tab, of('slide'))
+    b.probes.watch(mine.tab, of('button'))
+    b.engine.step({ is: 'report', boardId: 'board', slot: b.slotOf('slide'), value: 321 }, 10_000)
+    b.probes.take('board', [note(b.slotOf('button'), 1, 1)], 0)
+    b.probes.tell()
+    expect(mine.last().twin).toBe(321)
+  })
+})
+
+const measured = (longestUs: number): Record<string, PartSettings> => ({
+  button: {
+    aspects: {
+      press: { kind: 'positions', measured: { ...then, movements: 20, usualUs: longestUs, longestUs } },
+    },
+  },
+  slide: {
+    aspects: { travel: { kind: 'travel', measured: { ...then, sigma: 1, peak: 3, low: 0, high: 1023 } } },
+  },
+})
+
+/** Presses that bounce for so long. */
+const presses = (slot: number, count: number, bounceMs: number, from = 0): SlotNoted[] => {
+  const notes: SlotNoted[] = []
+  for (let i = 0; i < count; i++) {
+    const at = from + i * 200
+    const to = (i + 1) % 2
+    notes.push(note(slot, at, to), note(slot, at + bounceMs / 2, 1 - to), note(slot, at + bounceMs, to))
+  }
+  return notes
+}
+
+describe('what was measured', () => {
+  it('is watched while nobody measures, and told once it has drifted; then no more once it is measured anew', () => {
+    const b = bench(measured(2000))
+    b.drift.match()
+    b.probes.match()
+    expect(b.probed.at(-1)).toBe('all contacts')
+    const slot = b.slotOf('button')
+    b.probes.take('board', presses(slot, 90, 2), 0)
+    expect(b.drift.news()).toBeNull()
+    b.probes.take('board', presses(slot, 130, 9, 60_000), 0)
+    expect(b.drift.news()).toMatchObject([
+      { partId: 'button', aspectId: 'press', drifted: { is: 'bounces longer', was: 2000 } },
+    ])
+    // Told once.
+    expect(b.drift.news()).toBeNull()
+    const part = b.engine.rig.part.button
+    if (!part) throw new Error('the rig has changed')
+    const after = { ...part, settings: measured(9000).button as PartSettings }
+    b.engine.step(
+      { is: 'rig', rig: { ...b.engine.rig, part: { ...b.engine.rig.part, button: after } }, diff: null },
+      70_000,
+    )
+    b.drift.match()
+    expect(b.drift.news()).toEqual([])
+  })
+
+  it('has its levers listened to for a moment, one after the other', () => {
+    const b = bench(measured(2000))
+    b.drift.match()
+    expect(b.drift.pass(0)).toBe(true)
+    b.probes.match()
+    expect(b.probed.at(-1)).toBe(b.slotOf('slide'))
+    expect(b.drift.pass(600)).toBe(false)
+    expect(b.drift.pass(1300)).toBe(true)
+    b.probes.match()
+    expect(b.probed.at(-1)).toBe('all contacts')
+    expect(b.drift.pass(2000)).toBe(false)
+  })
+})
