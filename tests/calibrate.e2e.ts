@@ -45,12 +45,12 @@ const keys = async (key: string, times = 1, ms = 40): Promise<void> => {
 const leverAt = () =>
   bench.page.$eval(`${ITSELF} [role="slider"]`, (e) => Number(e.getAttribute('aria-valuenow')))
 /** The lever to a place of its travel, in percent, by its keys, as far as they reach. */
-const leverTo = async (percent: number): Promise<void> => {
+const leverTo = async (percent: number, quick = true): Promise<void> => {
   await hand('slider')
   await until(`the lever is at ${percent} %`, async () => {
     const by = percent - (await leverAt())
     if (Math.abs(by) < 1) return true
-    const isFar = Math.abs(by) > 11
+    const isFar = quick && Math.abs(by) > 11
     await bench.page.keyboard.press(
       by > 0 ? (isFar ? 'PageUp' : 'ArrowUp') : isFar ? 'PageDown' : 'ArrowDown',
     )
@@ -81,10 +81,10 @@ describe('a power lever with reverse, noisy and with uneven ends', () => {
     // Standing where it was taken is no second place.
     await bench.sees('once it has moved on')
     await leverTo(30)
-    await asks('Now slowly from end to end')
-    await leverTo(0)
-    await leverTo(100)
-    await leverTo(0)
+    await asks('Slowly from end to end')
+    await leverTo(0, false)
+    await leverTo(100, false)
+    await leverTo(0, false)
     await asks('It is measured')
     await bench.sees('whole', 'dl')
     await bench.sees('Measured a moment ago on Pedestal board A0')
@@ -122,6 +122,45 @@ describe('a power lever with reverse, noisy and with uneven ends', () => {
     await bench.page.mouse.move(from.x + 300, from.y, { steps: 5 })
     await bench.page.mouse.up()
     await until('it stops at its neighbour', async () => Math.abs((await at()) - 30) < 1.6)
+  })
+})
+
+describe('two levers that are moved together', () => {
+  it('are matched, and give the same from then on', async () => {
+    await measure('Levers', 'Propeller lever left')
+    await beLike('Exchanged ends, bent')
+    // By hand: a lever that goes the other way is turned round first.
+    await bench.click('dl input[type="checkbox"]')
+    await until('it is kept', () => bench.page.$('[data-edits-under-way="0"]'))
+    await bench.page.select('section[aria-label="Its twin"] select', 'propeller-lever-right')
+    await bench.sees('Move both together', 'section[aria-label="Its twin"]')
+    // The other hand is on its twin, in another window.
+    const other = await bench.browser.newPage()
+    await other.setViewport({ width: 1280, height: 800 })
+    await other.goto(`${app.address}/mirror`)
+    const twin = '[data-part="propeller-lever-right"] [role="slider"]'
+    await other.waitForSelector('select[aria-label="Panel"]')
+    await other.select('select[aria-label="Panel"]', 'power-levers')
+    await other.waitForSelector(twin)
+    const push = async (key: 'Home' | 'ArrowUp', times: number): Promise<void> => {
+      await other.$eval(twin, (e) => (e as unknown as HTMLElement).focus())
+      for (let i = 0; i < times; i++) {
+        await other.keyboard.press(key)
+        await pause(40)
+      }
+    }
+    await push('Home', 1)
+    for (let percent = 0; percent <= 100; percent += 6) {
+      await leverTo(percent)
+      if (percent > 0) await push('ArrowUp', 3)
+    }
+    await other.close()
+    await bench.page.bringToFront()
+    await bench.sees('% apart at the same place', 'section[aria-label="Its twin"]')
+    const [, apart] = /Up to ([\d.]+) %/.exec(await bench.text('section[aria-label="Its twin"]')) ?? []
+    expect(Number(apart)).toBeGreaterThan(5)
+    await bench.clickWords('Match it to Propeller lever right')
+    await bench.sees('Match it no more')
   })
 })
 
@@ -244,6 +283,8 @@ describe('a torque needle', () => {
   it('then shows what the craft has', async () => {
     await bench.clickWords('Begin anew')
     await bench.turnTo('m', '/mirror')
+    await bench.page.waitForSelector('select[aria-label="Panel"]')
+    await bench.page.select('select[aria-label="Panel"]', 'engines')
     await bench.page.waitForSelector('[data-part="torque-left"] g[data-needle]')
     await until('the needle stands where the torque is', async () => {
       const deg = await bench.page.$eval('[data-part="torque-left"] g[data-needle]', (e) =>

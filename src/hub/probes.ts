@@ -56,7 +56,6 @@ export class Probes {
     if (of)
       this.watched.set(tab, {
         of,
-        twin: null,
         seat: null,
         problem: null,
         notes: [],

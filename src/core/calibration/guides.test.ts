@@ -68,7 +68,7 @@ describe('a lever is led through', () => {
     hand.rest(3000)
     expect(says(guide)).toBe('Rest it where reverse ends and idle begins.')
     hand.moveTo(0.15).rest().moveTo(0.22).rest()
-    expect(says(guide)).toBe('Now slowly from end to end, and back.')
+    expect(says(guide)).toBe('Slowly from end to end, and back.')
     expect(guide.taken).toBe(5)
     hand.moveTo(0, 1500).moveTo(1, 3000).moveTo(0, 3000)
     expect(guide.isDone).toBe(true)

@@ -266,7 +266,7 @@ export class TravelGuide implements Guide {
     }
     if (!this.isDone)
       return {
-        says: 'Now slowly from end to end, and back.',
+        says: 'Slowly from end to end, and back.',
         hint: 'To see whether its track is whole. Take about three seconds each way.',
         share: this.sweptShare,
       }

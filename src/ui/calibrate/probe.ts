@@ -21,8 +21,8 @@ export const sayTwin = (of: ProbedAspect | null): void => void sayToHub({ say: '
 /** The hub tells what was noted of the control that is measured. */
 export const hearProbed = (m: Probed): void => hears?.(m)
 
-/** How often what is read is drawn anew; what moves on a chart has frames of its own. */
-const REDRAW_MS = 80
+/** How often time passes for a guide, and what is read is drawn anew; what moves on a chart has frames of its own. */
+const PASS_MS = 60
 
 /** What measuring a control has come to. */
 export interface Measuring<G extends Guide> {
@@ -50,8 +50,6 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
     if (hub !== 'up') return
     // The board's time is that of its last note, and what has passed since on this page.
     let anchor: { readonly board: number; readonly page: number } | null = null
-    let drawn = 0
-    let frame = 0
     let taken = running.current.taken
     let objection: string | null = null
     hears = (m) => {
@@ -68,23 +66,20 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
         t.problem === m.problem && t.left === m.left ? t : { problem: m.problem, left: m.left },
       )
     }
-    const run = (now: number) => {
-      frame = requestAnimationFrame(run)
+    // Not by frames: a page that lies behind another is led through, and sounds, as well.
+    const run = () => {
       const g = running.current
       if (anchor) g.pass(anchor.board + (performance.now() - anchor.page))
       if (g.taken > taken) sound('taken')
       if (g.objection !== null && g.objection !== objection) sound('not yet')
-      const isNews = g.taken !== taken || g.objection !== objection
       taken = g.taken
       objection = g.objection
-      if (!isNews && now - drawn < REDRAW_MS) return
-      drawn = now
       redraw((n) => n + 1)
     }
     sayToHub({ say: 'probe', of: { partId, aspectId } })
-    frame = requestAnimationFrame(run)
+    const passing = setInterval(run, PASS_MS)
     return () => {
-      cancelAnimationFrame(frame)
+      clearInterval(passing)
       hears = null
       sayToHub({ say: 'probe', of: null })
     }
