@@ -1,5 +1,6 @@
 import { benchAssignment } from './assignment'
 import { benchBoardLine } from './board-line'
+import { benchCalibrate } from './calibrate'
 import { benchExpression } from './compiled-expression'
 import { benchConnections } from './connections'
 import { benchContactToLamp } from './contact-to-lamp'
@@ -17,6 +18,7 @@ import { benchStore } from './store'
 const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   frame: benchEngineFrame,
   expression: benchExpression,
+  calibrate: benchCalibrate,
   line: benchBoardLine,
   feed: benchFeed,
   memory: benchMemory,

@@ -20,8 +20,9 @@ export interface BoardMemory {
   readonly slots?: readonly DrivenSlot[]
 }
 
-/** From turn to turn of a board that something is to be seen by, and how long a step may be that is so divided. */
-const FINE_US: Micros = 200
+/** From turn to turn of a board whose contacts bounce, of one whose levels are sampled, and how long a step may be that is so divided. */
+const BOUNCING_US: Micros = 200
+const ATTENDED_US: Micros = 500
 const LONGEST_STEP_US: Micros = 25_000
 
 /**
@@ -139,8 +140,9 @@ export class SimulatedBoard {
   step(now: Micros): void {
     this.on(now)
     // A real board looks thousands of times a second: this one does where there is something to be seen.
-    if (this.isAttended || this.hands.bounces)
-      for (let t = Math.max(this.at, now - LONGEST_STEP_US) + FINE_US; t < now; t += FINE_US) this.turn(t)
+    const fine = this.hands.bounces ? BOUNCING_US : this.isAttended ? ATTENDED_US : null
+    if (fine !== null)
+      for (let t = Math.max(this.at, now - LONGEST_STEP_US) + fine; t < now; t += fine) this.turn(t)
     this.turn(now)
     this.hands.rest()
   }

@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import type { Band } from '@/core/aspects/travel'
 import { NumberField } from '../editors/number-field'
 import { RemoveLine } from '../editors/remove-line'
@@ -15,13 +16,13 @@ const shapes = [
 ] as const
 
 /** The bands of a travel as they can be typed: from, to, what each gives in which unit, and how it goes between. */
-export const BandTable = ({
+export const BandTable = memo(function BandTable({
   bands,
   put,
 }: {
   bands: readonly Band[]
   put: (bands: readonly Band[]) => void
-}) => {
+}) {
   const change = (i: number, more: Partial<Band>) =>
     put(bands.map((b, k) => (k === i ? { ...b, ...more } : b)))
   const end = bands.at(-1)?.to ?? 0
@@ -131,7 +132,7 @@ export const BandTable = ({
       </p>
     </div>
   )
-}
+})
 
 const Typed = ({
   label,

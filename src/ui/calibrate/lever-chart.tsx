@@ -1,5 +1,5 @@
 import { line, scaleLinear } from 'd3'
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, memo, type PointerEvent, useEffect, useRef, useState } from 'react'
 import type { Band, TravelSettings } from '@/core/aspects/travel'
 import { edgesOfBands, moveEdge } from '@/core/calibration/edges'
 import type { Note } from '@/core/calibration/note'
@@ -19,7 +19,7 @@ const ZOOM = 1.3
 const MOST_ZOOM = 60
 
 /** From the travel of a lever to what it gives, with the point where it stands now, and the edges of its bands to be dragged. */
-export const LeverChart = ({
+export const LeverChart = memo(function LeverChart({
   settings,
   last,
   recent,
@@ -30,7 +30,7 @@ export const LeverChart = ({
   /** What it stood at lately, for how it trembles. */
   recent: () => readonly Note[]
   putBands: (bands: readonly Band[]) => void
-}) => {
+}) {
   const frame = useRef<HTMLDivElement>(null)
   const marker = useRef<SVGGElement>(null)
   const words = useRef<SVGTextElement>(null)
@@ -58,6 +58,7 @@ export const LeverChart = ({
   }, [])
   // What moves with the hand is moved without drawing all else anew.
   useEffect(() => {
+    let frames = 0
     let running = requestAnimationFrame(function run() {
       running = requestAnimationFrame(run)
       const { settings: s, x: toX, y: toY, bands: b } = now.current
@@ -74,7 +75,8 @@ export const LeverChart = ({
         words.current.setAttribute('x', isRight ? '-6' : '6')
         words.current.setAttribute('text-anchor', isRight ? 'end' : 'start')
       }
-      bars.current?.setAttribute('d', trembling(recent(), s, toX))
+      // Its trembling is a picture of the last second: a few times in one are enough.
+      if (frames++ % 8 === 0) bars.current?.setAttribute('d', trembling(recent(), s, toX))
     })
     return () => cancelAnimationFrame(running)
   }, [last, recent])
@@ -223,7 +225,7 @@ export const LeverChart = ({
       </p>
     </div>
   )
-}
+})
 
 const edgeWords = (bands: readonly Band[], ends: number | null, begins: number | null): string => {
   const name = (i: number | null) => (i === null ? null : (bands[i]?.name ?? `band ${i + 1}`))

@@ -1,6 +1,12 @@
 'use client'
 import { useCallback, useEffect, useRef } from 'react'
-import { FULL_LEVEL, MOST_SMOOTHING, type TravelSettings, USUAL_SMOOTHING } from '@/core/aspects/travel'
+import {
+  type Band,
+  FULL_LEVEL,
+  MOST_SMOOTHING,
+  type TravelSettings,
+  USUAL_SMOOTHING,
+} from '@/core/aspects/travel'
 import { setTravel, thenOf } from '@/core/calibration/calibrated'
 import { delayOf } from '@/core/calibration/noise'
 import { TravelGuide } from '@/core/calibration/travel-guide'
@@ -20,13 +26,15 @@ import { Twin } from './twin'
 import type { CalibrateProps } from './work-props'
 import { Workplace } from './workplace'
 
+const PLAIN: TravelSettings = { kind: 'travel' }
+const NO_BANDS: readonly Band[] = []
 const smoothings = Array.from({ length: MOST_SMOOTHING + 1 }, (_, n) => n)
 const counts = (n: number): string => formatNumber(Number(n.toFixed(1)))
 
 /** A lever or pot: its ends, its noise, its bands, and what is wrong along its way. */
 export const LeverPlace = ({ part, aspect }: CalibrateProps<TravelAspect>) => {
   const rig = useStore((s) => s.rig)
-  const settings: TravelSettings = settingsOf(part.settings, aspect.id, 'travel') ?? { kind: 'travel' }
+  const settings: TravelSettings = settingsOf(part.settings, aspect.id, 'travel') ?? PLAIN
   const measuring = useMeasuring(
     { partId: part.id, aspectId: aspect.id },
     () => new TravelGuide(settings.bands ?? []),
@@ -40,6 +48,11 @@ export const LeverPlace = ({ part, aspect }: CalibrateProps<TravelAspect>) => {
     edit(`Measured “${part.name}”`, setTravel(part, aspect, result, thenOf(rig, part, aspect, new Date())))
   })
   const recent = useCallback(() => guide.seen, [guide])
+  const putBands = useCallback(
+    (bands: readonly Band[]) => put(part, aspect, { ...settings, bands: [...bands] }),
+    [part, aspect, settings],
+  )
+  const bands = settings.bands ?? NO_BANDS
   const { measured } = settings
   const noise = result?.noise
   const n = settings.smoothing ?? USUAL_SMOOTHING
@@ -94,16 +107,8 @@ export const LeverPlace = ({ part, aspect }: CalibrateProps<TravelAspect>) => {
         </>
       }
     >
-      <LeverChart
-        settings={settings}
-        last={last}
-        recent={recent}
-        putBands={(bands) => put(part, aspect, { ...settings, bands: [...bands] })}
-      />
-      <BandTable
-        bands={settings.bands ?? []}
-        put={(bands) => put(part, aspect, { ...settings, bands: [...bands] })}
-      />
+      <LeverChart settings={settings} last={last} recent={recent} putBands={putBands} />
+      <BandTable bands={bands} put={putBands} />
       <Twin part={part} aspect={aspect} />
     </Workplace>
   )

@@ -1,5 +1,5 @@
 import { line, scaleLinear } from 'd3'
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import type { TravelSettings } from '@/core/aspects/travel'
 import { matchOf, type Pair } from '@/core/calibration/twins'
 import type { TravelAspect } from '@/core/catalogue/part-kind'
@@ -24,7 +24,7 @@ const twinsOf = (parts: readonly PartRow[], part: PartRow): PartRow[] =>
   parts.filter((p) => p.id !== part.id && p.kind === part.kind)
 
 /** Two levers that are moved together: how far they are apart, and a curve that makes one follow the other. */
-export const Twin = ({ part, aspect }: { part: PartRow; aspect: TravelAspect }) => {
+export const Twin = memo(function Twin({ part, aspect }: { part: PartRow; aspect: TravelAspect }) {
   const rig = useStore((s) => s.rig)
   const [twinId, setTwinId] = useState('')
   const [pairs, setPairs] = useState<readonly Pair[]>([])
@@ -134,4 +134,4 @@ export const Twin = ({ part, aspect }: { part: PartRow; aspect: TravelAspect }) 
       )}
     </section>
   )
-}
+})
