@@ -41,4 +41,3 @@ export type MeasuredTravel = z.infer<typeof measuredTravel>
 
 /** That a needle was brought onto its marks. */
 export const measuredNeedle = z.strictObject(then)
-export type MeasuredNeedle = z.infer<typeof measuredNeedle>

@@ -14,7 +14,7 @@ export interface Bounce {
 }
 
 /** Changes of one contact that lie closer together than this belong to one movement; no finger is quicker. */
-export const STILL_US: Micros = 25_000
+const STILL_US: Micros = 25_000
 
 /**
  * The movements of one contact, of a group by its bit: each with how long it bounced. One that came back to what it was

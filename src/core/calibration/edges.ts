@@ -9,7 +9,7 @@ export interface BandEdge {
 }
 
 /** The least that a band, or a gate, is wide. */
-export const LEAST_WIDTH = 0.001
+const LEAST_WIDTH = 0.001
 
 /** Every edge of some bands, in their order; where one ends as the next begins they are one. */
 export const edgesOfBands = (bands: readonly Band[]): BandEdge[] =>

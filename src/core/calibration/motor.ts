@@ -4,8 +4,7 @@ import { needleAngle } from '../signal/needle'
 import type { Degrees, Millis } from '../units-of-measure'
 
 /** What a builder can see a motor do that was told to turn forwards. */
-export const seenToDo = ['turned forwards', 'turned backwards', 'shivered'] as const
-export type SeenToDo = (typeof seenToDo)[number]
+export type SeenToDo = 'turned forwards' | 'turned backwards' | 'shivered'
 
 /**
  * How the leads of a motor are to be taken next, by what it was seen to do: in one that turns backwards a coil is turned

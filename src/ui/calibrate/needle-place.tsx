@@ -32,7 +32,9 @@ const AGAIN_MS = 2000
 const TRIAL_MS = 1800
 
 type At = 'way' | 'first' | 'last' | 'marks'
-const order: readonly At[] = ['way', 'first', 'last', 'marks']
+/** Only a motor on four leads can be soldered so that it turns the other way. */
+const orderOf = (aspect: NeedleAspect): readonly At[] =>
+  aspect.drive === 'four-wire' ? ['way', 'first', 'last', 'marks'] : ['first', 'last', 'marks']
 const stepWords: Record<At, string> = {
   way: 'Turns the right way',
   first: 'On its first mark',
@@ -66,7 +68,8 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
     Math.max(zero, dial.leastDeg ?? Number.NEGATIVE_INFINITY),
     Math.min(zero + aspect.travelDeg, dial.mostDeg ?? Number.POSITIVE_INFINITY),
   ]
-  const [at, setAt] = useState<At>('way')
+  const order = orderOf(aspect)
+  const [at, setAt] = useState<At>(order[0] as At)
   const [deg, setDeg] = useState<number | null>(null)
   const [isForward, setForward] = useState(false)
   const [beyondCure, setBeyondCure] = useState(false)
@@ -96,6 +99,10 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
   }, [at, low, high])
   const first = points[0]
   const last = points.at(-1)
+  // One that has no leads to be tried stands on its first mark at once.
+  useEffect(() => {
+    if (at === 'first' && deg === null && first) setDeg(first.deg)
+  }, [at, deg, first])
   const take = (more: Partial<NeedleSettings>) => put(part, aspect, { ...dial, ...more })
   const enter = (step: At) => {
     setAt(step)
@@ -225,7 +232,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
                 >
                   {at === 'marks' ? 'Keep the pair' : 'It stands on it'}
                 </button>
-                <button type="button" className="btn h-[30px]" onClick={() => enter('way')}>
+                <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as At)}>
                   Begin anew
                 </button>
               </p>
@@ -237,7 +244,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
         <>
           <Figure word="Driven to">{deg === null ? '–' : `${deg.toFixed(1)}°`}</Figure>
           <Figure word="Its motor’s zero">{zero.toFixed(1)}°</Figure>
-          <Figure word="Its leads">{dial.leads ?? 'straight'}</Figure>
+          {aspect.drive === 'four-wire' && <Figure word="Its leads">{dial.leads ?? 'straight'}</Figure>}
           <Figure word="Its motor">
             {aspect.travelDeg}°, {dial.degPerS ?? aspect.degPerS}
             {aspect.drive === 'frequency' ? ' Hz' : ' °/s'}
