@@ -6,8 +6,10 @@ import { type Change, changesOf } from './quadrature'
 
 /** How many clicks are asked for. */
 export const CLICKS = 10
-/** A knob that was left alone for so long has been turned. */
-const LEFT_MS: Millis = 1000
+/** A knob that was left alone for so long has been turned; a careful hand rests between two clicks, but not for that long. */
+const LEFT_MS: Millis = 2000
+/** What little was turned is forgotten then. */
+const FORGOTTEN_MS: Millis = 8000
 /** So many changes, those that were taken back left out, are a turn of ten clicks; fewer were to feel it, or a knock. */
 const LEAST_CHANGES = 8
 /** So far it is turned away in the check, and for so long it then stands at zero. */
@@ -54,7 +56,7 @@ export class EncoderGuide implements Guide {
     if (this.measure) this.check(alone)
     else if (alone >= LEFT_MS && Math.abs(this.net) >= LEAST_CHANGES) this.endTurn()
     // A knock, or a few clicks to feel it, are no part of the ten.
-    else if (alone >= LEFT_MS && this.changes.length > 0) this.begin()
+    else if (alone >= FORGOTTEN_MS && this.changes.length > 0) this.begin()
   }
 
   private endTurn(): void {
@@ -140,7 +142,7 @@ export class EncoderGuide implements Guide {
     const hint =
       this.changes.length === 0
         ? 'Slowly, one click after the other; it is taken when the knob is left alone.'
-        : `${Math.abs(this.net)} contact changes so far. Taken when it is left alone for a second.`
+        : `${Math.abs(this.net)} contact changes so far. Taken when it is left alone for two seconds.`
     if (!this.there) return { says: 'Turn it ten clicks clockwise.', hint, share }
     if (!this.measure) return { says: 'Now ten clicks back.', hint, share }
     if (!this.checked)

@@ -140,7 +140,7 @@ class Knob {
     return this
   }
 
-  leave(ms = 1500): this {
+  leave(ms = 2500): this {
     for (let i = 0; i < ms; i += 50) {
       this.ms += 50
       this.guide.pass(this.ms)
@@ -167,6 +167,17 @@ describe('a knob is led through', () => {
     hand.turn(1).leave()
     expect(guide).toMatchObject({ counter: 0, isDone: true, taken: 3, objection: null })
     expect(guide.rates.length).toBeGreaterThan(20)
+  })
+
+  it('by a slow hand, that rests between its clicks, and after it was turned a little to be felt', () => {
+    const guide = new EncoderGuide()
+    const hand = new Knob(guide)
+    hand.turn(3).leave(9000)
+    for (const way of [1, -1]) {
+      for (let i = 0; i < 10; i++) hand.turn(way).leave(1700)
+      hand.leave()
+    }
+    expect(guide.result).toMatchObject({ changesPerClick: 1, reverse: false, lost: 0 })
   })
 
   it('says what was wrong, and begins with the ten clicks again', () => {

@@ -1,7 +1,6 @@
 import type { Drifted } from '@/core/calibration/drift'
-import { formatNumber } from '@/core/signal/format'
 
-const number = (n: number): string => formatNumber(Number(n.toFixed(1)))
+const number = (n: number): string => n.toFixed(1)
 
 /** What a part does worse than when it was measured, and what can be done. */
 export const driftWords = (

@@ -17,7 +17,7 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
     const { simulated: __, ...settings } = part.settings
     const next = Object.keys(simulated).length > 0 ? { ...settings, simulated } : settings
     const change = changeRow('part', part, { ...part, settings: next })
-    if (change) edit(`Simulated “${part.name}” as another`, [change])
+    if (change) edit(`Gave the simulated “${part.name}” another nature`, [change])
   }
   return (
     <label className="mt-2 block text-[12px]">

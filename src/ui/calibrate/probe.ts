@@ -1,14 +1,12 @@
 import { useEffect, useRef, useState } from 'react'
 import type { Guide } from '@/core/calibration/guide'
 import type { Note } from '@/core/calibration/note'
-import type { FromHub, ProbedAspect } from '@/core/live/feed'
+import type { ProbedAspect } from '@/core/live/feed'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
+import { listen } from './probed-store'
 import { sound } from './tone'
 
-type Probed = Extract<FromHub, { say: 'probed' }>
-
-let hears: ((m: Probed) => void) | null = null
 let hearsTwin: ((level: number, twin: number) => void) | null = null
 
 /** Where a lever stood, and the one that is moved along with it, at each word of the hub. */
@@ -18,11 +16,11 @@ export const hearTwin = (take: ((level: number, twin: number) => void) | null): 
 
 export const sayTwin = (of: ProbedAspect | null): void => void sayToHub({ say: 'probe twin', of })
 
-/** The hub tells what was noted of the control that is measured. */
-export const hearProbed = (m: Probed): void => hears?.(m)
-
 /** How often time passes for a guide, and what is read is drawn anew; what moves on a chart has frames of its own. */
 const PASS_MS = 60
+
+/** A board's time that goes back by so much has begun anew. */
+const BACK_MS = 500
 
 /** What measuring a control has come to. */
 export interface Measuring<G extends Guide> {
@@ -52,11 +50,13 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
     let anchor: { readonly board: number; readonly page: number } | null = null
     let taken = running.current.taken
     let objection: string | null = null
-    hears = (m) => {
+    listen((m) => {
       if (m.partId !== partId || m.aspectId !== aspectId) return
       const notes = m.notes.map(([at, value]) => ({ at: at * 1000, value }))
       const newest = notes.at(-1)
       if (newest) {
+        // Its board has started again: its time with it, and what was seen before means nothing to what comes.
+        if (anchor && newest.at / 1000 < anchor.board - BACK_MS) setGuide(make())
         last.current = newest
         if (m.twin !== null) hearsTwin?.(newest.value, m.twin)
         anchor = { board: newest.at / 1000, page: performance.now() }
@@ -65,7 +65,7 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
       setTold((t) =>
         t.problem === m.problem && t.left === m.left ? t : { problem: m.problem, left: m.left },
       )
-    }
+    })
     // Not by frames: a page that lies behind another is led through, and sounds, as well.
     const run = () => {
       const g = running.current
@@ -80,7 +80,7 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
     const passing = setInterval(run, PASS_MS)
     return () => {
       clearInterval(passing)
-      hears = null
+      listen(null)
       sayToHub({ say: 'probe', of: null })
     }
   }, [hub, partId, aspectId])
