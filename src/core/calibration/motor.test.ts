@@ -6,7 +6,7 @@ import { coilOrder, type MotorLeads, type NeedleSettings, type NeedleSlot } from
 import { channelPlace } from '../catalogue/place'
 import { encodeConfiguration } from '../harness/slot'
 import { needleAngle, needleValue } from '../signal/needle'
-import { centredZero, keepPair, leadsFrom, outOfReach, quickestOf, type SeenToDo, timeFor } from './motor'
+import { centredZero, furthestBehind, keepPair, leadsFrom, outOfReach, type SeenToDo, timeFor } from './motor'
 
 /** Needle points that rise in value and go one way round. */
 const scale = fc
@@ -84,20 +84,29 @@ describe('a scale on a motor', () => {
     expect(timeFor(0, 200)).toBe(0)
   })
 
-  it('is asked for the quickest of what a variable did', () => {
+  it('is told in which movement it falls the furthest behind', () => {
     // 60 % within 600 ms, among slow movements; at 100 Hz.
     const times = Array.from({ length: 1000 }, (_, i) => i * 10)
     const values = times.map((t) => (t < 5000 ? t / 500 : t < 5600 ? 10 + (t - 5000) / 10 : 70))
-    const quickest = quickestOf(times, values, dial)
-    // 2.4 degrees a percent, 100 percent a second.
-    expect(quickest?.degPerS).toBeCloseTo(240, -1)
-    expect(quickest?.from).toBeGreaterThanOrEqual(9)
-    expect(quickest?.to).toBeLessThanOrEqual(71)
+    const slow = furthestBehind(times, values, dial, 100)
+    // 2.4 degrees a percent: 144 degrees at 100 a second, in some 0.6 seconds, with what came just before and after.
+    expect(slow?.deg).toBeCloseTo(144, -1)
+    expect((slow?.takesMs ?? 0) - (slow?.ms ?? 0)).toBeGreaterThan(600)
+    expect(slow?.takesMs).toBeCloseTo(timeFor(slow?.deg ?? 0, 100), 6)
+    // Slow movements are followed by any.
+    const gentle = furthestBehind(
+      times,
+      times.map((t) => t / 500),
+      dial,
+      100,
+    )
+    expect(gentle?.takesMs).toBeLessThan(gentle?.ms ?? 0)
     expect(
-      quickestOf(
+      furthestBehind(
         times,
         times.map(() => 5),
         dial,
+        100,
       ),
     ).toBeNull()
   })

@@ -64,43 +64,45 @@ export const outOfReach = (dial: NeedleSettings, travelDeg: Degrees): number[] =
 export const keepPair = (points: readonly NeedlePoint[], pair: NeedlePoint): NeedlePoint[] =>
   [...points.filter((p) => p.value !== pair.value), pair].sort((a, b) => a.value - b.value)
 
-/** The quickest that a needle has to be, over stretches of about so long, to show what a variable did. */
-export interface Quickest {
+/** A movement that a needle has to follow, and how it follows. */
+export interface Followed {
   /** From which value to which, within how long, and over what angle. */
   readonly from: number
   readonly to: number
   readonly ms: Millis
   readonly deg: Degrees
-  readonly degPerS: number
+  /** How long the motor takes for it. */
+  readonly takesMs: Millis
 }
 
 /** Stretches that the eye takes for one movement. */
-const STRETCHES_MS: readonly Millis[] = [200, 400, 800, 1600]
+const STRETCHES_MS: readonly Millis[] = [200, 400, 800, 1600, 3200]
 
 /**
- * What of a variable's recorded movements asks the most of a needle: over stretches of several lengths, the one whose angle
- * by its time is the greatest. Null where nothing moved. Times rise, in milliseconds.
+ * The movement in which a needle falls the furthest behind its variable, of a recording: over stretches of several lengths,
+ * the one for whose angle the motor needs the longest beyond the time that there was. Null where nothing moved. Times rise,
+ * in milliseconds; what jumps from one frame to the next had the whole stretch.
  */
-export const quickestOf = (
+export const furthestBehind = (
   times: ArrayLike<number>,
   values: ArrayLike<number>,
   dial: Pick<NeedleSettings, 'points' | 'smooth'>,
-): Quickest | null => {
+  degPerS: number,
+): Followed | null => {
   const angle = needleAngle(dial.points, dial.smooth)
   const degs = Array.from(values, (v) => (Number.isFinite(v) ? angle(v) : Number.NaN))
-  let best: Quickest | null = null
+  let worst: Followed | null = null
   for (const stretch of STRETCHES_MS) {
-    let from = 0
-    for (let to = 1; to < degs.length; to++) {
-      while ((times[to] as number) - (times[from] as number) > stretch) from++
-      if (from === to) continue
-      const ms = (times[to] as number) - (times[from] as number)
-      const deg = Math.abs((degs[to] as number) - (degs[from] as number))
-      // Values that jump from one frame to the next are as quick as the stretch: nobody knows more.
-      const degPerS = (1000 * deg) / Math.max(ms, STRETCHES_MS[0] as number)
-      if (!(degPerS > (best?.degPerS ?? 0))) continue
-      best = { from: values[from] as number, to: values[to] as number, ms, deg, degPerS }
+    let first = 0
+    for (let last = 1; last < degs.length; last++) {
+      while ((times[last] as number) - (times[first] as number) > stretch) first++
+      const deg = Math.abs((degs[last] as number) - (degs[first] as number))
+      if (first === last || !(deg > 0)) continue
+      const ms = Math.max((times[last] as number) - (times[first] as number), STRETCHES_MS[0] as number)
+      const takesMs = timeFor(deg, degPerS)
+      if (worst && takesMs - ms <= worst.takesMs - worst.ms) continue
+      worst = { from: values[first] as number, to: values[last] as number, ms, deg, takesMs }
     }
   }
-  return best
+  return worst
 }

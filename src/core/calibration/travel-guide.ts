@@ -74,7 +74,7 @@ export class TravelGuide implements Guide {
   private readonly edges: readonly Edge[]
   /** Where it stood when the last step was taken, and whether it has left that. */
   private stood: number | null = null
-  private hasLeft = true
+  private hasLeft = false
   /** Where it rested, by the step that asked for it. */
   private readonly rested = new Map<string, number>()
   private window: Note[] = []
@@ -114,7 +114,9 @@ export class TravelGuide implements Guide {
     for (const n of notes) {
       this.window.push(n)
       this.all.push(n)
-      if (this.stood !== null && Math.abs(n.value - this.stood) > 3 * this.trembles) this.hasLeft = true
+      // Where it stands when it is first looked at is no answer to what is asked.
+      this.stood ??= n.value
+      if (Math.abs(n.value - this.stood) > 3 * this.trembles) this.hasLeft = true
     }
     if (this.all.length > MOST_KEPT) this.all.splice(0, this.all.length - MOST_KEPT)
     if (this.at === undefined && !this.isDone) this.goThrough(notes)
@@ -260,7 +262,7 @@ export class TravelGuide implements Guide {
         says: at.says,
         hint: this.hasLeft
           ? 'Taken by itself when it has been still for a second.'
-          : 'It is taken once it has moved on and rests there.',
+          : 'It is taken once it has moved and rests there.',
         share: isQuiet && this.hasLeft && this.objection === null ? still : 0,
       }
     }

@@ -1,6 +1,8 @@
 import { scaleLinear } from 'd3'
+import { useRef } from 'react'
 import type { Note } from '@/core/calibration/note'
 import { formatNumber } from '@/core/signal/format'
+import { useWidth } from './use-width'
 
 const LANE = 44
 const LEFT = 64
@@ -14,13 +16,13 @@ export const Edges = ({
   notes,
   names,
   spanUs,
-  width = 560,
 }: {
   notes: readonly Note[]
   names: readonly string[]
   spanUs: number
-  width?: number
 }) => {
+  const frame = useRef<HTMLDivElement>(null)
+  const width = useWidth(frame, 320)
   const last = notes.at(-1)?.at ?? 0
   // The last movement begins a tenth from the left.
   const begin = lastBegin(notes, spanUs)
@@ -29,35 +31,37 @@ export const Edges = ({
   const x = scaleLinear([from, to], [LEFT, width - 8])
   const height = names.length * LANE
   return (
-    <svg
-      width={width}
-      height={height + FOOT}
-      role="img"
-      aria-label={`Contact changes as they came: ${notes.length}`}
-    >
-      {names.map((name, bit) => (
-        <g key={name} transform={`translate(0 ${bit * LANE})`}>
-          <text x={0} y={LANE / 2 + 4} fontSize={12} fill="var(--ink2)">
-            {name}
-          </text>
-          <path d={`M${LEFT} ${LANE - 8}H${width - 8}`} stroke="var(--hair)" />
-          <path
-            d={lineOf(notes, bit, x, from, Math.max(to, last))}
-            fill="none"
-            stroke="var(--accent)"
-            strokeWidth={1.6}
-          />
-        </g>
-      ))}
-      {x.ticks(6).map((t) => (
-        <g key={t} transform={`translate(${x(t)} ${height})`}>
-          <path d="M0 -4v6" stroke="var(--ink3)" />
-        </g>
-      ))}
-      <text x={LEFT} y={height + 15} fontSize={11} className="mono" fill="var(--ink2)">
-        {formatNumber(spanUs / 1000)} ms from edge to edge
-      </text>
-    </svg>
+    <div ref={frame}>
+      <svg
+        width={width}
+        height={height + FOOT}
+        role="img"
+        aria-label={`Contact changes as they came: ${notes.length}`}
+      >
+        {names.map((name, bit) => (
+          <g key={name} transform={`translate(0 ${bit * LANE})`}>
+            <text x={0} y={LANE / 2 + 4} fontSize={12} fill="var(--ink2)">
+              {name}
+            </text>
+            <path d={`M${LEFT} ${LANE - 8}H${width - 8}`} stroke="var(--hair)" />
+            <path
+              d={lineOf(notes, bit, x, from, Math.max(to, last))}
+              fill="none"
+              stroke="var(--accent)"
+              strokeWidth={1.6}
+            />
+          </g>
+        ))}
+        {x.ticks(6).map((t) => (
+          <g key={t} transform={`translate(${x(t)} ${height})`}>
+            <path d="M0 -4v6" stroke="var(--ink3)" />
+          </g>
+        ))}
+        <text x={LEFT} y={height + 15} fontSize={11} className="mono" fill="var(--ink2)">
+          {formatNumber(spanUs / 1000)} ms from edge to edge
+        </text>
+      </svg>
+    </div>
   )
 }
 

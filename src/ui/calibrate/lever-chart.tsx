@@ -6,6 +6,7 @@ import type { Note } from '@/core/calibration/note'
 import { travelPlace } from '@/core/engine/travel'
 import { alongBands } from '@/core/signal/bands'
 import { formatNumber } from '@/core/signal/format'
+import { useWidth } from './use-width'
 
 const TOP = 20
 const HEIGHT = 190
@@ -35,7 +36,7 @@ export const LeverChart = memo(function LeverChart({
   const marker = useRef<SVGGElement>(null)
   const words = useRef<SVGTextElement>(null)
   const bars = useRef<SVGPathElement>(null)
-  const [width, setWidth] = useState(560)
+  const width = useWidth(frame, 320)
   const [view, setView] = useState({ middle: 0.5, zoom: 1 })
   const [drag, setDrag] = useState<{ index: number; bands: readonly Band[] } | null>(null)
   const bands = drag?.bands ?? settings.bands ?? []
@@ -49,13 +50,6 @@ export const LeverChart = memo(function LeverChart({
   const now = useRef({ settings, x, y, bands, width })
   now.current = { settings, x, y, bands, width }
 
-  useEffect(() => {
-    const there = frame.current
-    if (!there) return
-    const watch = new ResizeObserver(() => setWidth(Math.max(320, there.clientWidth)))
-    watch.observe(there)
-    return () => watch.disconnect()
-  }, [])
   // What moves with the hand is moved without drawing all else anew.
   useEffect(() => {
     let frames = 0

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import type { NeedleSettings } from '@/core/aspects/needle'
-import { type Quickest, quickestOf, timeFor } from '@/core/calibration/motor'
+import { type Followed, furthestBehind, timeFor } from '@/core/calibration/motor'
 import type { NeedleAspect, PartKind } from '@/core/catalogue/part-kind'
 import { partKinds } from '@/core/catalogue/parts'
 import { unpackSeries } from '@/core/recording/packed-series'
@@ -10,6 +10,9 @@ import { formatNumber } from '@/core/signal/format'
 import { notify, useStore } from '../live/store'
 import { listRecordings, useRecordings } from '../recordings/recordings-store'
 
+/** Nobody sees that a needle is so late. */
+const UNNOTICED_MS = 150
+
 const seconds = (ms: number): string => `${formatNumber(Number((ms / 1000).toFixed(2)))} s`
 
 /** Parts of the catalogue whose needles get over an angle within a time, as quickly as they can be told. */
@@ -17,7 +20,10 @@ const quickEnough = (deg: number, ms: number): PartKind[] =>
   partKinds.filter((k) =>
     k.aspects.some(
       (a) =>
-        a.kind === 'needle' && a.drive !== 'frequency' && timeFor(deg, a.degPerS) <= ms && a.travelDeg >= deg,
+        a.kind === 'needle' &&
+        a.drive !== 'frequency' &&
+        timeFor(deg, a.degPerS) <= ms + UNNOTICED_MS &&
+        a.travelDeg >= deg,
     ),
   )
 
@@ -34,12 +40,13 @@ export const QuickEnough = ({
   const rig = useStore((s) => s.rig)
   const list = useRecordings((s) => s.list)
   const [id, setId] = useState('')
-  const [found, setFound] = useState<Quickest | 'still' | null>(null)
+  const [found, setFound] = useState<Followed | 'still' | null>(null)
   const row = bindingsOf(rig, part.id).find(
     ({ settings: s }) => s.kind === 'needle' && (s.aspect ?? aspect.id) === aspect.id,
   )
   const variable = row?.settings.kind === 'needle' ? row.settings.variable : null
   const isPlain = row?.settings.kind === 'needle' && row.settings.show.trim() === 'input'
+  const degPerS = dial.degPerS ?? aspect.degPerS
   useEffect(() => {
     if (useRecordings.getState().list === null) void listRecordings()
   }, [])
@@ -53,10 +60,11 @@ export const QuickEnough = ({
         const [series] = unpackSeries(await response.arrayBuffer())
         if (!series || over) return
         setFound(
-          quickestOf(
+          furthestBehind(
             series.times.map((t) => t / 1000),
             series.values,
             dial,
+            degPerS,
           ) ?? 'still',
         )
       })
@@ -66,10 +74,10 @@ export const QuickEnough = ({
     return () => {
       over = true
     }
-  }, [id, variable, dial])
+  }, [id, variable, dial, degPerS])
   // A frequency is followed by an instrument in its own way.
   if (!variable || aspect.drive === 'frequency') return null
-  const takes = found && found !== 'still' ? timeFor(found.deg, dial.degPerS ?? aspect.degPerS) : 0
+  const isLate = found !== null && found !== 'still' && found.takesMs > found.ms + UNNOTICED_MS
   return (
     <div className="mb-2 text-[12px]">
       <dt className="text-ink2">Quick enough for</dt>
@@ -89,11 +97,11 @@ export const QuickEnough = ({
         </select>
         {found === 'still' && <p className="mt-1 text-ink2">{variable} did not move in it.</p>}
         {found && found !== 'still' && (
-          <p role="status" className={`mt-1 leading-4 ${takes > found.ms ? 'text-warn' : 'text-ink2'}`}>
-            {takes > found.ms ? '◇ ' : ''}
+          <p role="status" className={`mt-1 leading-4 ${isLate ? 'text-warn' : 'text-ink2'}`}>
+            {isLate ? '◇ ' : ''}
             From {formatNumber(Number(found.from.toFixed(1)))} to {formatNumber(Number(found.to.toFixed(1)))}{' '}
-            the craft took {seconds(found.ms)}, this motor takes {seconds(takes)}.
-            {takes > found.ms && ` ${wouldDo(found)}`}
+            the craft took {seconds(found.ms)}, this motor takes {seconds(found.takesMs)}.
+            {isLate && ` ${wouldDo(found)}`}
             {!isPlain && ' Its shaping is left out of this.'}
           </p>
         )}
@@ -102,7 +110,7 @@ export const QuickEnough = ({
   )
 }
 
-const wouldDo = (found: Quickest): string => {
+const wouldDo = (found: Followed): string => {
   const names = quickEnough(found.deg, found.ms).map((k) => k.name)
   return names.length > 0
     ? `These would do: ${names.join('; ')}.`
