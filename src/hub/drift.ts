@@ -1,5 +1,4 @@
 import { ContactsWatch, type DriftWatch, KnobWatch, TravelWatch } from '../core/calibration/drift'
-import type { ControlAspect } from '../core/catalogue/part-kind'
 import type { Engine } from '../core/engine/engine'
 import type { ControlUnit } from '../core/engine/units'
 import { isWired } from '../core/harness/wiring'
@@ -19,14 +18,10 @@ interface Watched {
   readonly watch: DriftWatch
 }
 
-const watchFor = (
-  aspect: ControlAspect,
-  contacts: number,
-  control: ControlUnit,
-): Omit<Watched, 'control'> | null => {
+const watchFor = (control: ControlUnit): Omit<Watched, 'control'> | null => {
   const own = control.settings
-  if (own?.kind === 'positions' && own.measured && aspect.kind === 'positions' && aspect.wiper === undefined)
-    return { measured: own.measured, watch: new ContactsWatch(own.measured, contacts) }
+  if (own?.kind === 'positions' && own.measured && 'longestUs' in own.measured)
+    return { measured: own.measured, watch: new ContactsWatch(own.measured, control.terminals.length) }
   if (own?.kind === 'encoder' && own.measured)
     return { measured: own.measured, watch: new KnobWatch(own.measured) }
   if (own?.kind === 'travel' && own.measured)
@@ -58,7 +53,7 @@ export class Drift {
     this.bySlot = new Map()
     for (const unit of this.engine.units.values())
       for (const control of unit.controls) {
-        const fresh = watchFor(control.aspect, control.terminals.length, control)
+        const fresh = watchFor(control)
         if (!fresh) continue
         const key = `${unit.part.id} ${control.aspect.id}`
         const known = before.get(key)

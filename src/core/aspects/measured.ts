@@ -39,5 +39,8 @@ export const measuredTravel = z.strictObject({
 })
 export type MeasuredTravel = z.infer<typeof measuredTravel>
 
+/** That each position of a ladder of resistors was shown. */
+export const measuredLadder = z.strictObject(then)
+
 /** That a needle was brought onto its marks. */
 export const measuredNeedle = z.strictObject(then)

@@ -4,7 +4,7 @@ import type { Place } from '../catalogue/place'
 import { boolean } from '../signal/expression/value-type'
 import type { Millis } from '../units-of-measure'
 import type { ControlKind, SlotKind } from './aspect-kind'
-import { measuredContacts } from './measured'
+import { measuredContacts, measuredLadder } from './measured'
 import { countedPlaces } from './slot-bytes'
 import { type AnalogSlot, levelWords } from './travel'
 
@@ -32,7 +32,9 @@ const own = z.strictObject({
   restMs: z.number().int().min(0).max(2000).optional(),
   /** How long its contacts have to be still before they count; what its maker says where this is left out. */
   debounceMs: z.number().int().min(1).max(MOST_DEBOUNCE_MS).optional(),
-  measured: measuredContacts.optional(),
+  /** Of a ladder of resistors, the share of the supply at which each of its positions stands. */
+  levels: z.record(z.string(), z.number().min(0).max(1)).optional(),
+  measured: z.union([measuredContacts, measuredLadder]).optional(),
 })
 
 /** A wiper among resistors needs less evening out than a lever: it rests in its positions. */

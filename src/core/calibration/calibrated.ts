@@ -1,5 +1,5 @@
 import type { AspectSettings } from '../aspects/aspects'
-import { FULL_LEVEL, type TravelSettings } from '../aspects/travel'
+import { type Band, FULL_LEVEL, type TravelSettings } from '../aspects/travel'
 import type { Aspect } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { isWired, wiringOf } from '../harness/wiring'
@@ -10,7 +10,7 @@ import type { PartRow } from '../rig/rows'
 import type { Millis } from '../units-of-measure'
 import type { ContactsFound } from './contacts-guide'
 import type { EncoderMeasure } from './encoder-measure'
-import type { TravelFound } from './travel-guide'
+import type { ShownEdge, TravelFound } from './travel-guide'
 
 /** When, of what kind and where: what a measurement is worth later depends on it. */
 export interface Then {
@@ -51,19 +51,24 @@ const withAspect = (part: PartRow, aspectId: string, own: AspectSettings): PartR
   settings: { ...part.settings, aspects: { ...part.settings.aspects, [aspectId]: own } },
 })
 
-/** Sets a switch as it was found: its debounce, what it measured, and what is long for its bindings that tell that apart. */
-export const setContacts = (
-  rig: Rig,
-  part: PartRow,
-  aspect: Aspect,
-  found: ContactsFound,
-  then: Then,
-): Diff => {
+/** Sets a switch as it was found: its debounce, and what it measured. */
+export const setContacts = (part: PartRow, aspect: Aspect, found: ContactsFound, then: Then): Diff => {
   const own = settingsOf(part.settings, aspect.id, 'positions') ?? { kind: 'positions' as const }
   const { movements, usualUs, longestUs } = found.bounce
   const measured = { ...then, movements, usualUs: Math.round(usualUs), longestUs: Math.round(longestUs) }
   const next = withAspect(part, aspect.id, { ...own, debounceMs: found.debounceMs, measured })
-  return changed(changeRow('part', part, next), ...setLong(rig, part, aspect, found.longMs))
+  return changed(changeRow('part', part, next))
+}
+
+/** Sets where the positions of a ladder of resistors stand. */
+export const setLevels = (
+  part: PartRow,
+  aspect: Aspect,
+  levels: Readonly<Record<string, number>>,
+  then: Then,
+): Diff => {
+  const own = settingsOf(part.settings, aspect.id, 'positions') ?? { kind: 'positions' as const }
+  return changed(changeRow('part', part, withAspect(part, aspect.id, { ...own, levels, measured: then })))
 }
 
 /** Every binding of a control that tells short presses from long ones takes this for long. */
@@ -87,15 +92,33 @@ export const setKnob = (part: PartRow, aspect: Aspect, found: EncoderMeasure, th
   )
 }
 
+/**
+ * Some bands with the edges that a hand has shown. Where they have been changed meanwhile, so that the edges do not fit any
+ * more, they stay as they are.
+ */
+export const withEdges = (bands: readonly Band[], edges: readonly ShownEdge[]): Band[] => {
+  const moved = bands.map((band, i) => ({
+    ...band,
+    from: edges.find((e) => e.begins === i)?.at ?? band.from,
+    to: edges.find((e) => e.ends === i)?.at ?? band.to,
+  }))
+  const fits =
+    edges.every((e) => (e.begins ?? e.ends ?? 0) < bands.length) &&
+    moved.every((b, i) => b.from < b.to && b.from >= (moved[i - 1]?.to ?? 0))
+  return fits ? moved : [...bands]
+}
+
 /** Sets a lever as it was found; what it was matched with is matched with the old ends, and goes. */
 export const setTravel = (part: PartRow, aspect: Aspect, found: TravelFound, then: Then): Diff => {
-  const { match: _, ...own } = settingsOf(part.settings, aspect.id, 'travel') ?? { kind: 'travel' as const }
-  const { noise, ends, invert, smoothing, bands } = found
+  const { match: _before, ...own } = settingsOf(part.settings, aspect.id, 'travel') ?? {
+    kind: 'travel' as const,
+  }
+  const { noise, ends, invert, smoothing, edges } = found
   const round = (x: number) => Number(x.toFixed(2))
   const next: TravelSettings = {
     ...own,
     ...{ ends, invert, smoothing },
-    ...(bands.length > 0 ? { bands: [...bands] } : {}),
+    ...(own.bands ? { bands: withEdges(own.bands, edges) } : {}),
     measured: {
       ...then,
       ...{ sigma: round(noise.sigma), peak: round(noise.peak) },

@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import { randomFrom } from '../../standins/craft/world'
 import type { Band } from '../aspects/travel'
+import { type PositionsAspect, positionAtLevel } from '../catalogue/part-kind'
+import { withEdges } from './calibrated'
 import { ContactsGuide } from './contacts-guide'
 import { EncoderGuide } from './encoder-guide'
 import type { Guide } from './guide'
+import { LadderGuide } from './ladder-guide'
 import type { Note } from './note'
 import { TravelGuide } from './travel-guide'
 
@@ -76,11 +79,14 @@ describe('a lever is led through', () => {
     expect(found).toMatchObject({ invert: true, flaws: [] })
     expect(found?.ends.low).toBeCloseTo(43 / 1023, 2)
     expect(found?.ends.high).toBeCloseTo(977 / 1023, 2)
-    expect(found?.bands.map((b) => b.name)).toEqual(['reverse', 'idle', 'forward'])
-    expect(found?.bands[0]?.to).toBeCloseTo(0.15, 1.7)
-    expect(found?.bands[1]).toMatchObject({ from: found?.bands[0]?.to, gives: [0, 0] })
-    expect(found?.bands[2]?.from).toBeCloseTo(0.22, 1.7)
-    expect(found?.bands[2]?.to).toBe(1)
+    const shown = withEdges(bands, found?.edges ?? [])
+    expect(shown.map((b) => b.name)).toEqual(['reverse', 'idle', 'forward'])
+    expect(shown[0]?.to).toBeCloseTo(0.15, 1.7)
+    expect(shown[1]).toMatchObject({ from: shown[0]?.to, gives: [0, 0] })
+    expect(shown[2]?.from).toBeCloseTo(0.22, 1.7)
+    expect(shown[2]?.to).toBe(1)
+    // Who has changed the bands meanwhile keeps what was made of them.
+    expect(withEdges(bands.slice(0, 1), found?.edges ?? [])).toEqual(bands.slice(0, 1))
   })
 
   it('says what cannot be meant, and goes on once it is mended', () => {
@@ -93,7 +99,7 @@ describe('a lever is led through', () => {
     expect(guide.result).toBeNull()
     hand.moveTo(0.45).rest()
     expect(guide.objection).toBeNull()
-    expect(guide.result?.bands[1]?.to).toBeCloseTo(0.45, 2)
+    expect(guide.result?.edges[1]?.at).toBeCloseTo(0.45, 2)
   })
 
   it('keeps a gate between two bands, with both its edges', () => {
@@ -108,8 +114,9 @@ describe('a lever is led through', () => {
     hand.moveTo(0.42).rest()
     expect(says(guide)).toBe('Rest it where high begins.')
     hand.moveTo(0.55).rest()
-    expect(guide.result?.bands[0]?.to).toBeCloseTo(0.42, 2)
-    expect(guide.result?.bands[1]?.from).toBeCloseTo(0.55, 2)
+    expect(guide.result?.edges[0]).toMatchObject({ ends: 0, begins: null })
+    expect(guide.result?.edges[0]?.at).toBeCloseTo(0.42, 2)
+    expect(guide.result?.edges[1]?.at).toBeCloseTo(0.55, 2)
   })
 
   it('is not taken while the hand goes on', () => {
@@ -236,5 +243,49 @@ describe('a switch is led through', () => {
     )
     expect(guide.isDone).toBe(true)
     expect(guide.result?.debounceMs).toBe(2)
+  })
+})
+
+describe('a ladder of resistors is led through', () => {
+  const positions = ['1', '2', '3'].map((id) => ({ id, label: `step ${id}` }))
+
+  it('position by position, each where it really stands; one that cannot be told apart is said', () => {
+    const guide = new LadderGuide(positions)
+    const random = randomFrom(6)
+    let ms = 0
+    const rest = (share: number, long = 1200) => {
+      for (let i = 0; i < long; i += 20) {
+        const notes: Note[] = Array.from({ length: 20 }, () => {
+          ms++
+          return { at: ms * 1000, value: Math.round(1023 * share + (random() - 0.5) * 4) }
+        })
+        guide.take(notes)
+        guide.pass(ms)
+      }
+    }
+    expect(says(guide)).toBe('Turn it to step 1.')
+    rest(0.02)
+    // It stands there still.
+    rest(0.02, 3000)
+    expect(says(guide)).toBe('Turn it to step 2.')
+    rest(0.44)
+    rest(0.031)
+    expect(guide.objection).toContain('where step 1 is')
+    rest(0.93)
+    const levels = guide.result ?? {}
+    expect(levels['1']).toBeCloseTo(0.02, 2)
+    expect(levels['2']).toBeCloseTo(0.44, 2)
+    expect(levels['3']).toBeCloseTo(0.93, 2)
+    const aspect: PositionsAspect = {
+      ...{ kind: 'positions', id: 'a', momentary: false, debounceMs: 5, wiper: 'w' },
+      positions: [
+        { id: '1', closes: [], level: 0 },
+        { id: '2', closes: [], level: 0.5 },
+        { id: '3', closes: [], level: 1 },
+      ],
+    }
+    // Between its neighbours by its catalogue, and where it stands by what was measured.
+    expect(positionAtLevel(aspect, 0.27)).toBeUndefined()
+    expect(positionAtLevel(aspect, 0.3, levels)).toBe('2')
   })
 })

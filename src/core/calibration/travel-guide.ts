@@ -16,6 +16,13 @@ const APART = FULL_LEVEL / 20
 const STRETCHES = 40
 const ENOUGH = 0.9
 
+/** Where a band ends, the next one begins, or both, as a hand has shown it. */
+export interface ShownEdge {
+  readonly ends: number | null
+  readonly begins: number | null
+  readonly at: number
+}
+
 /** What there is to find out about a lever. */
 export interface TravelFound {
   readonly ends: Ends
@@ -23,8 +30,8 @@ export interface TravelFound {
   readonly invert: boolean
   readonly noise: Noise
   readonly smoothing: number
-  /** Its bands with the edges that were shown. */
-  readonly bands: readonly Band[]
+  /** The edges of its bands that were shown, as places between its ends. */
+  readonly edges: readonly ShownEdge[]
   readonly flaws: readonly Flaw[]
 }
 
@@ -86,7 +93,7 @@ export class TravelGuide implements Guide {
   private now: Millis = 0
   private flaws: readonly Flaw[] = []
 
-  constructor(private readonly bands: readonly Band[]) {
+  constructor(bands: readonly Band[]) {
     this.edges = edgesOf(bands)
     this.places = [
       { id: 'forward', words: 'All the way forward', says: 'Push it all the way forward.' },
@@ -219,23 +226,19 @@ export class TravelGuide implements Guide {
       invert: isSwapped,
       noise: this.noise,
       smoothing: smoothingFor(this.noise.sigma),
-      bands: this.bandsBetween(low, high, isSwapped),
+      edges: this.edgesBetween(low, high, isSwapped),
       flaws: this.flaws,
     }
   }
 
-  private bandsBetween(low: number, high: number, isSwapped: boolean): Band[] {
-    const placeOf = (edge: Edge | undefined): number | null => {
-      const level = edge ? this.rested.get(edge.id) : undefined
-      if (level === undefined) return null
+  private edgesBetween(low: number, high: number, isSwapped: boolean): ShownEdge[] {
+    return this.edges.flatMap(({ id, ends, begins }) => {
+      const level = this.rested.get(id)
+      if (level === undefined) return []
       const share = (level / FULL_LEVEL - low) / (high - low)
-      return Number(Math.min(0.999, Math.max(0.001, isSwapped ? 1 - share : share)).toFixed(4))
-    }
-    return this.bands.map((band, i) => ({
-      ...band,
-      from: placeOf(this.edges.find((e) => e.begins === i)) ?? band.from,
-      to: placeOf(this.edges.find((e) => e.ends === i)) ?? band.to,
-    }))
+      const place = Math.min(0.999, Math.max(0.001, isSwapped ? 1 - share : share))
+      return [{ ends, begins, at: Number(place.toFixed(4)) }]
+    })
   }
 
   get isDone(): boolean {

@@ -251,10 +251,18 @@ const bitsOf = (position: Position, terminals: readonly string[]): number => {
   return bits
 }
 
-/** The position of a resistor ladder whose level is nearest; undefined half-way between two, as when it floats. */
-export const positionAtLevel = (aspect: PositionsAspect, level: number): string | undefined => {
-  const levels = aspect.positions.map((p) => p.level ?? 0).sort((a, b) => a - b)
+/**
+ * The position of a resistor ladder whose level is nearest; undefined half-way between two, as when it floats. `measured`
+ * has the levels at which this very one stands.
+ */
+export const positionAtLevel = (
+  aspect: PositionsAspect,
+  level: number,
+  measured: Readonly<Record<string, number>> = {},
+): string | undefined => {
+  const levelOf = (p: Position) => measured[p.id] ?? p.level ?? 0
+  const levels = aspect.positions.map(levelOf).sort((a, b) => a - b)
   const steps = levels.slice(1).map((l, i) => l - (levels[i] ?? 0))
   const reach = Math.min(...steps) * 0.4
-  return aspect.positions.find((p) => Math.abs((p.level ?? 0) - level) <= reach)?.id
+  return aspect.positions.find((p) => Math.abs(levelOf(p) - level) <= reach)?.id
 }

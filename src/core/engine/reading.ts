@@ -28,6 +28,10 @@ export interface ReadingSurroundings {
 const restOf = ({ settings }: ControlUnit): Millis | undefined =>
   settings?.kind === 'positions' ? settings.restMs : undefined
 
+/** Where the positions of a ladder of resistors were measured to stand. */
+const levelsOf = ({ settings }: ControlUnit): Readonly<Record<string, number>> | undefined =>
+  settings?.kind === 'positions' ? settings.levels : undefined
+
 /** From what boards report of contacts, counts and levels to positions, clicks and travel. */
 export class Reading {
   constructor(private readonly around: ReadingSurroundings) {}
@@ -54,7 +58,7 @@ export class Reading {
     control.raw = raw
     const ladder = aspect.wiper !== undefined
     const position = ladder
-      ? positionAtLevel(aspect, raw / FULL_LEVEL)
+      ? positionAtLevel(aspect, raw / FULL_LEVEL, levelsOf(control))
       : positionOf(aspect, control.terminals, raw)
     control.contradiction = position === null
     control.settling = null

@@ -1,7 +1,9 @@
-import { memo } from 'react'
+import { memo, useEffect, useId, useState } from 'react'
 import type { Band } from '@/core/aspects/travel'
+import { unitNamed } from '@/core/signal/unit'
 import { NumberField } from '../editors/number-field'
 import { RemoveLine } from '../editors/remove-line'
+import { RefusalNote } from '../primitives/refusal-note'
 
 const FAR = 1e9
 const percent = (x: number): number => Number((x * 100).toFixed(2))
@@ -91,6 +93,9 @@ export const BandTable = memo(function BandTable({
                 <td className="pr-2">
                   <Typed
                     label={`Unit of band ${i + 1}`}
+                    objection={(u) =>
+                      unitNamed(u) ? null : `“${u}” is no unit that is known: percent, deg or ft will do.`
+                    }
                     value={b.unit ?? ''}
                     take={(unit) => change(i, { unit: unit || undefined })}
                   />
@@ -134,24 +139,53 @@ export const BandTable = memo(function BandTable({
   )
 })
 
+/** Words to be typed; what cannot be taken stays as it was typed, with the reason, until it is mended or Escape puts the old ones back. */
 const Typed = ({
   label,
   value,
   take,
+  objection = () => null,
   wide = false,
 }: {
   label: string
   value: string
   take: (value: string) => void
+  objection?: (text: string) => string | null
   wide?: boolean
-}) => (
-  <input
-    key={value}
-    aria-label={label}
-    className={wide ? 'w-[86px]' : 'w-[48px]'}
-    maxLength={40}
-    defaultValue={value}
-    onBlur={(e) => e.target.value.trim() !== value && take(e.target.value.trim())}
-    onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-  />
-)
+}) => {
+  const [text, setText] = useState(value)
+  const [why, setWhy] = useState<string | null>(null)
+  const id = useId()
+  useEffect(() => setText(value), [value])
+  const settle = () => {
+    const typed = text.trim()
+    const found = typed === '' ? null : objection(typed)
+    setWhy(found)
+    if (found === null && typed !== value) take(typed)
+  }
+  return (
+    <span className="relative">
+      <input
+        aria-label={label}
+        aria-invalid={why !== null}
+        aria-describedby={why === null ? undefined : id}
+        className={wide ? 'w-[86px]' : 'w-[48px]'}
+        maxLength={40}
+        value={text}
+        onChange={(e) => {
+          setText(e.target.value)
+          setWhy(null)
+        }}
+        onBlur={settle}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') settle()
+          if (e.key !== 'Escape' || text === value) return
+          e.stopPropagation()
+          setText(value)
+          setWhy(null)
+        }}
+      />
+      {why !== null && <RefusalNote id={id} words={why} />}
+    </span>
+  )
+}

@@ -37,10 +37,13 @@ const listOf = (rig: Rig, kind: MeasuredKindId): Listed[] =>
     }),
   )
 
-const kindWords = Object.fromEntries(kindIds.map((id) => [id, measuredKinds[id].word])) as Record<
-  MeasuredKindId,
-  string
->
+/** The kinds that the rig has, with the word for each; the one that is looked at stays, whatever goes. */
+const kindsIn = (rig: Rig, looked: MeasuredKindId): Partial<Record<MeasuredKindId, string>> =>
+  Object.fromEntries(
+    kindIds
+      .filter((id) => id === looked || listOf(rig, id).length > 0)
+      .map((id) => [id, measuredKinds[id].word]),
+  )
 
 /** What moves is made to agree with the real thing, by measuring. */
 export const Calibrate = () => {
@@ -49,6 +52,7 @@ export const Calibrate = () => {
   const { kind, aspectId } = useCalibrate()
   const sounds = useSound((s) => s.on)
   const list = useMemo(() => listOf(rig, kind), [rig, kind])
+  const kinds = useMemo(() => kindsIn(rig, kind), [rig, kind])
   useEffect(recallSound, [])
   // Whoever selects a part elsewhere means to measure that: its kind is listed then.
   useEffect(() => {
@@ -66,7 +70,7 @@ export const Calibrate = () => {
         <h2 className="sr-only">Calibrate</h2>
         <Segments
           label="What is measured"
-          words={kindWords}
+          words={kinds as Record<MeasuredKindId, string>}
           is={kind}
           choose={(k) => useCalibrate.setState({ kind: k, aspectId: null })}
         />

@@ -1,5 +1,4 @@
 'use client'
-import { useEffect, useRef } from 'react'
 import { setKnob, thenOf } from '@/core/calibration/calibrated'
 import { CLICKS, EncoderGuide } from '@/core/calibration/encoder-guide'
 import { borderBetween } from '@/core/calibration/threshold'
@@ -15,7 +14,7 @@ import { AskingFor } from './asking'
 import { Bars } from './bars'
 import { Edges } from './edges'
 import { Figure } from './figure'
-import { useMeasuring } from './probe'
+import { useMeasuring, useOnce } from './probe'
 import type { CalibrateProps } from './work-props'
 import { Workplace } from './workplace'
 
@@ -27,11 +26,9 @@ export const KnobPlace = ({ part, aspect }: CalibrateProps<EncoderAspect>) => {
   const measuring = useMeasuring({ partId: part.id, aspectId: aspect.id }, make)
   const { guide } = measuring
   const { result } = guide
-  const done = useRef<EncoderGuide | null>(null)
-  useEffect(() => {
-    if (!result || done.current === guide) return
-    done.current = guide
-    edit(`Measured “${part.name}”`, setKnob(part, aspect, result, thenOf(rig, part, aspect, new Date())))
+  useOnce(guide, result !== null, () => {
+    if (result)
+      edit(`Measured “${part.name}”`, setKnob(part, aspect, result, thenOf(rig, part, aspect, new Date())))
   })
   const own = settingsOf(part.settings, aspect.id, 'encoder')
   const coarse = bindingsOf(rig, part.id).filter(

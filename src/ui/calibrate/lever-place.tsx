@@ -1,5 +1,5 @@
 'use client'
-import { useCallback, useEffect, useRef } from 'react'
+import { useCallback } from 'react'
 import {
   type Band,
   FULL_LEVEL,
@@ -21,7 +21,7 @@ import { AskingFor } from './asking'
 import { BandTable } from './band-table'
 import { Figure } from './figure'
 import { LeverChart } from './lever-chart'
-import { useMeasuring } from './probe'
+import { useMeasuring, useOnce } from './probe'
 import { Twin } from './twin'
 import type { CalibrateProps } from './work-props'
 import { Workplace } from './workplace'
@@ -40,12 +40,10 @@ export const LeverPlace = ({ part, aspect }: CalibrateProps<TravelAspect>) => {
     () => new TravelGuide(settings.bands ?? []),
   )
   const { guide, last } = measuring
-  const done = useRef<TravelGuide | null>(null)
   const { result } = guide
-  useEffect(() => {
-    if (!result || !guide.isDone || done.current === guide) return
-    done.current = guide
-    edit(`Measured “${part.name}”`, setTravel(part, aspect, result, thenOf(rig, part, aspect, new Date())))
+  useOnce(guide, result !== null && guide.isDone, () => {
+    if (result)
+      edit(`Measured “${part.name}”`, setTravel(part, aspect, result, thenOf(rig, part, aspect, new Date())))
   })
   const recent = useCallback(() => guide.seen, [guide])
   const putBands = useCallback(

@@ -12,9 +12,9 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   const known = ready.find((r) => sameValue(r.nature, is))
   const choose = (id: string) => {
     const nature = ready.find((r) => r.id === id)?.nature
-    const { [aspect.id]: _, ...others } = part.settings.simulated ?? {}
-    const simulated = nature ? { ...others, [aspect.id]: nature } : others
-    const { simulated: __, ...settings } = part.settings
+    const others = Object.entries(part.settings.simulated ?? {}).filter(([key]) => key !== aspect.id)
+    const simulated = Object.fromEntries(nature ? [...others, [aspect.id, nature] as const] : others)
+    const { simulated: _before, ...settings } = part.settings
     const next = Object.keys(simulated).length > 0 ? { ...settings, simulated } : settings
     const change = changeRow('part', part, { ...part, settings: next })
     if (change) edit(`Gave the simulated “${part.name}” another nature`, [change])

@@ -1,6 +1,7 @@
 import type { ComponentType } from 'react'
 import type { Aspect } from '@/core/catalogue/part-kind'
 import { KnobPlace } from './knob-place'
+import { LadderPlace } from './ladder-place'
 import { LeverPlace } from './lever-place'
 import { NeedlePlace } from './needle-place'
 import { SwitchPlace } from './switch-place'
@@ -19,6 +20,11 @@ export const measuredKinds = {
     word: 'Buttons',
     is: (a) => a.kind === 'positions' && a.wiper === undefined,
     Place: SwitchPlace as unknown as ComponentType<CalibrateProps<Aspect>>,
+  },
+  ladders: {
+    word: 'Ladders',
+    is: (a) => a.kind === 'positions' && a.wiper !== undefined,
+    Place: LadderPlace as unknown as ComponentType<CalibrateProps<Aspect>>,
   },
   encoders: {
     word: 'Encoders',

@@ -87,3 +87,13 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
   const again = () => setGuide(make())
   return { guide, ...told, last, again }
 }
+
+/** Does something once for each guide, as soon as that has come so far. */
+export const useOnce = (guide: Guide, isReady: boolean, act: () => void): void => {
+  const done = useRef<Guide | null>(null)
+  useEffect(() => {
+    if (!isReady || done.current === guide) return
+    done.current = guide
+    act()
+  })
+}

@@ -1,5 +1,4 @@
 'use client'
-import { useEffect, useRef } from 'react'
 import { boardTerminals } from '@/core/aspects/aspects'
 import { debounceFor } from '@/core/calibration/bounce'
 import { setContacts, setLong, tellsLong, thenOf } from '@/core/calibration/calibrated'
@@ -16,7 +15,7 @@ import { AskingFor } from './asking'
 import { Bars } from './bars'
 import { Edges } from './edges'
 import { Figure } from './figure'
-import { useMeasuring } from './probe'
+import { useMeasuring, useOnce } from './probe'
 import type { CalibrateProps } from './work-props'
 import { Workplace } from './workplace'
 
@@ -43,22 +42,13 @@ export const SwitchPlace = ({ part, aspect }: CalibrateProps<PositionsAspect>) =
   const { guide } = measuring
   const { result } = guide
   const own = settingsOf(part.settings, aspect.id, 'positions')
-  const done = useRef<{ guide: ContactsGuide; bounce: boolean; long: boolean } | null>(null)
-  useEffect(() => {
+  useOnce(guide, result !== null, () => {
     if (!result) return
-    if (done.current?.guide !== guide) done.current = { guide, bounce: false, long: false }
-    const { current } = done
-    if (!current.bounce) {
-      current.bounce = true
-      edit(
-        `Measured the contacts of “${part.name}”`,
-        setContacts(rig, part, aspect, { ...result, longMs: null }, thenOf(rig, part, aspect, new Date())),
-      )
-    }
-    if (!current.long && result.longMs !== null) {
-      current.long = true
-      edit(`Measured long presses of “${part.name}”`, setLong(rig, part, aspect, result.longMs))
-    }
+    const then = thenOf(rig, part, aspect, new Date())
+    edit(`Measured the contacts of “${part.name}”`, setContacts(part, aspect, result, then))
+  })
+  useOnce(guide, result?.longMs != null, () => {
+    if (result) edit(`Measured long presses of “${part.name}”`, setLong(rig, part, aspect, result.longMs))
   })
   const timing = timed[0]?.settings.kind === 'control' ? timed[0].settings.timing : undefined
   const longMs = timing?.longMs ?? gestureDefaults.longMs

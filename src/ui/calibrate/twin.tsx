@@ -57,9 +57,11 @@ export const Twin = memo(function Twin({ part, aspect }: { part: PartRow; aspect
   const match = pairs.length > 20 ? matchOf(pairs) : null
   const copy = () => {
     if (!twin) return
-    const { measured: _, ends: __, invert: ___, match: ____, ...shared } = settings
+    // What is of this one lever alone, its ends and which way it goes, stays with it.
+    const { bands, smoothing } = settings
     const own = settingsOf(twin.settings, aspect.id, 'travel') ?? { kind: 'travel' as const }
-    const aspects = { ...twin.settings.aspects, [aspect.id]: { ...own, ...shared } }
+    const next = { ...own, ...(bands ? { bands } : {}), ...(smoothing === undefined ? {} : { smoothing }) }
+    const aspects = { ...twin.settings.aspects, [aspect.id]: next }
     edit(`Copied the bands of “${part.name}” to “${twin.name}”`, [
       changeRow('part', twin, { ...twin, settings: { ...twin.settings, aspects } }),
     ])
