@@ -2,6 +2,7 @@ import { useRouter } from 'next/navigation'
 import { partKind } from '@/core/catalogue/parts'
 import { useCalibrate } from '../calibrate/calibrate-store'
 import { driftWords } from '../calibrate/drift-words'
+import { measuredAs } from '../calibrate/measured-kind'
 import { select } from '../live/connection'
 import { useStore } from '../live/store'
 
@@ -19,14 +20,16 @@ export const DriftedParts = () => {
           const part = rig.part[partId]
           if (!part) return null
           const { what, figures, cure } = driftWords(drifted)
-          const several = (partKind(part.kind)?.aspects.length ?? 0) > 1
+          const aspects = partKind(part.kind)?.aspects ?? []
           return (
             <li key={`${partId} ${aspectId}`}>
               <button
                 type="button"
                 className="block w-full border-t border-hair px-3.5 py-1 text-left hover:text-accent"
                 onClick={() => {
-                  useCalibrate.setState({ aspectId })
+                  const aspect = aspects.find((a) => a.id === aspectId)
+                  const kind = aspect ? measuredAs(aspect) : null
+                  if (kind) useCalibrate.setState({ kind, aspectId })
                   select(partId)
                   router.push('/calibrate')
                 }}
@@ -35,7 +38,7 @@ export const DriftedParts = () => {
                   ◇{' '}
                 </span>
                 <b>{part.name}</b>
-                {several && <span className="text-ink2"> · {aspectId}</span>} {what}:{' '}
+                {aspects.length > 1 && <span className="text-ink2"> · {aspectId}</span>} {what}:{' '}
                 <span className="mono text-[12px]">{figures}</span>
                 <span className="block text-[12px] text-ink2">{cure}</span>
               </button>

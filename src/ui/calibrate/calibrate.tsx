@@ -11,7 +11,8 @@ import { select } from '../live/connection'
 import { useStore } from '../live/store'
 import { Segments } from '../primitives/segments'
 import { useCalibrate } from './calibrate-store'
-import { kindIds, type MeasuredKindId, measuredKinds } from './places'
+import { kindIds, type MeasuredKindId, measuredAs } from './measured-kind'
+import { measuredKinds } from './places'
 import { whenWords } from './since'
 import { flipSound, recallSound, useSound } from './tone'
 import { Itself } from './workplace'
@@ -27,7 +28,7 @@ interface Listed {
 const listOf = (rig: Rig, kind: MeasuredKindId): Listed[] =>
   panelsOf(rig).flatMap((panel) =>
     partsOf(rig, panel.id).flatMap((part) => {
-      const aspects = (partKind(part.kind)?.aspects ?? []).filter(measuredKinds[kind].is)
+      const aspects = (partKind(part.kind)?.aspects ?? []).filter((a) => measuredAs(a) === kind)
       return aspects.map((aspect) => ({
         part,
         aspect,
@@ -58,7 +59,7 @@ export const Calibrate = () => {
   useEffect(() => {
     const part = rig.part[selected ?? '']
     if (!part || list.some((l) => l.part.id === part.id)) return
-    const other = kindIds.find((id) => partKind(part.kind)?.aspects.some(measuredKinds[id].is))
+    const other = kindIds.find((id) => partKind(part.kind)?.aspects.some((a) => measuredAs(a) === id))
     if (other) useCalibrate.setState({ kind: other, aspectId: null })
   }, [selected])
   const mine = list.filter((l) => l.part.id === selected)

@@ -6,6 +6,7 @@ import { followRenaming } from '@/core/rig/binding-change'
 import { changeRow } from '@/core/rig/edit'
 import type { PartRow } from '@/core/rig/rows'
 import { aspectUi } from '../aspects/aspects'
+import { MeasureLine } from '../calibrate/measure-line'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 
@@ -67,6 +68,7 @@ export const PartEditor = ({
         </button>
       </div>
       {own && Own && <Own part={part} aspect={own as never} />}
+      {own && <MeasureLine part={part} aspect={own} />}
     </div>
   )
 }

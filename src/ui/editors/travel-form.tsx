@@ -9,7 +9,7 @@ import { RemoveLine } from './remove-line'
 
 const FAR = 1e9
 
-const smoothings = ['none', 'a little', 'more', 'strong'] as const
+const smoothings = ['none', 'a little', 'more', 'strong', 'stronger', 'strongest'] as const
 
 /** How a lever or pot is read: smoothing, direction, bands of its travel. */
 export const TravelForm = ({ part, aspect }: { part: PartRow; aspect: TravelAspect }) => {
