@@ -591,7 +591,7 @@ export class Hub {
     tab.send(this.catalogueMessage())
     tab.send({ say: 'status', status: this.status() })
     tab.send({ say: 'proof', proof: this.proofs.of(this.engine.rig) })
-    if (this.drift.all.length > 0) tab.send({ say: 'drift', parts: this.drift.all })
+    tab.send({ say: 'drift', parts: this.drift.all })
     for (const message of this.recordings.messages()) tab.send(message)
   }
 

@@ -200,6 +200,9 @@ const flying = (): Engine => {
 const frames = [
   hostEnd().encode({ say: 'outputs', outputs: [{ slot: 1, state: 255 }] }).bytes,
   hostEnd().encode({ say: 'show', slot: 2, row: 0, text: 'HDG 270' }).bytes,
+  hostEnd().encode({ say: 'probe', what: 'all contacts' }).bytes,
+  boardEnd().encode({ say: 'probed', micros: 7, count: 2, notes: [{ after: 16, slot: 200, value: 1023 }] })
+    .bytes,
   boardEnd().encode({ say: 'inputs', micros: 7, number: 3, inputs: [{ slot: 0, value: 1 }] }).bytes,
 ]
 const configurations = boardsOf(rig).map((b) => encodeConfiguration(wantedConfiguration(rig, b.id)))

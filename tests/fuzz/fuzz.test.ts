@@ -54,8 +54,11 @@ describe.each(doors)('the door for $name', ({ name, input, pass }) => {
         markInterruptAsFailure: false,
         ...(process.env.CLAVIK_FUZZ_SEED ? { seed: Number(process.env.CLAVIK_FUZZ_SEED) } : {}),
       })
+      // On a busy machine the time may be over before the first one is through: that one is seen to its end.
+      const isOnlyOver = result.failed && result.counterexample === null
+      if (isOnlyOver) await fc.assert(tried, { numRuns: 1 })
       if (result.failed && result.counterexample) keep(name, result.counterexample[0])
-      expect(result.failed ? fc.defaultReportMessage(result) : null).toBeNull()
+      expect(result.failed && !isOnlyOver ? fc.defaultReportMessage(result) : null).toBeNull()
     },
     MS * 4 + 60_000,
   )
