@@ -3,6 +3,7 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { PROGRAM } from '../src/core/programs/programs'
 import { App, freePort, until } from './app'
 import { Bench } from './browser'
 import { Ports, SerialBoard } from './cable'
@@ -137,7 +138,7 @@ describe('a board on a serial port', () => {
     const port = `[data-port="${join(ports.folder, 'first')}"]`
     await bench.sees('drawn nowhere yet', port, 6000)
     await bench.sees('ATmega328P board', port)
-    await bench.sees('its program is number 1; 2 comes with this Clavik', port)
+    await bench.sees(`its program is number 1; ${PROGRAM} comes with this Clavik`, port)
     await bench.click(`${port} [data-strong="true"]`)
     await says('ATmega328P board', 'Hz')
     await bench.sees('in use by ATmega328P board', port)
