@@ -14,7 +14,7 @@ const PAUSE_MS: Millis = 20_000
 interface Watched {
   readonly control: ControlUnit
   /** What it is watched by: another one once it is measured anew. */
-  readonly measured: object
+  readonly measured: { readonly at: string }
   readonly watch: DriftWatch
 }
 
@@ -57,8 +57,8 @@ export class Drift {
         if (!fresh) continue
         const key = `${unit.part.id} ${control.aspect.id}`
         const known = before.get(key)
-        // Rows are never mutated: the same measurement is the same object, however often the rig is edited.
-        const { measured, watch } = known?.measured === fresh.measured ? known : fresh
+        // Whatever else of a part is edited, it is watched on by the same measurement.
+        const { measured, watch } = known?.measured.at === fresh.measured.at ? known : fresh
         const watched = { control, measured, watch }
         this.watched.set(key, watched)
         if (isWired(control.wiring) && control.slot >= 0)

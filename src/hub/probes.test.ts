@@ -137,12 +137,19 @@ describe('what was measured', () => {
     expect(b.drift.news()).toBeNull()
     const part = b.engine.rig.part.button
     if (!part) throw new Error('the rig has changed')
-    const after = { ...part, settings: measured(9000).button as PartSettings }
-    b.engine.step(
-      { is: 'rig', rig: { ...b.engine.rig, part: { ...b.engine.rig.part, button: after } }, diff: null },
-      70_000,
-    )
-    b.drift.match()
+    const put = (row: typeof part, now: number) => {
+      const all = { ...b.engine.rig.part, button: structuredClone(row) }
+      b.engine.step({ is: 'rig', rig: { ...b.engine.rig, part: all }, diff: null }, now)
+      b.drift.match()
+    }
+    // Moved and renamed it is what it was.
+    put({ ...part, name: 'Moved', xMm: 5 }, 70_000)
+    expect(b.drift.news()).toBeNull()
+    const { aspects } = measured(9000).button as PartSettings
+    const press = aspects?.press
+    if (press?.kind !== 'positions' || !press.measured) throw new Error('the rig has changed')
+    const anew = { ...press, measured: { ...press.measured, at: '2026-02-01T12:00:00.000Z' } }
+    put({ ...part, settings: { aspects: { press: anew } } }, 80_000)
     expect(b.drift.news()).toEqual([])
   })
 

@@ -242,6 +242,7 @@ const BandBox = ({
   if (right <= left) return null
   const middle = (left + right) / 2
   const [a, b] = band.gives
+  const isFlat = a === b
   const unit = band.unit ? ` ${band.unit}` : ''
   const room = right - left
   return (
@@ -252,7 +253,7 @@ const BandBox = ({
         width={room}
         height={34}
         fill="var(--raised)"
-        stroke={a === b ? 'var(--ink3)' : 'var(--accent)'}
+        stroke={isFlat ? 'var(--ink3)' : 'var(--accent)'}
       />
       {room > 30 && (
         <text x={middle} y={BOXES + 14} fontSize={11} textAnchor="middle" fill="var(--ink)">
