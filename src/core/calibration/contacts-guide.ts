@@ -9,6 +9,9 @@ const MOVEMENTS = 20
 /** Short and long presses of which the border is found. */
 const PRESSES = 8
 
+/** Far more changes than are asked for; what is older is forgotten. */
+const MOST_KEPT = 5000
+
 /** What there is to know of the contacts of a switch. */
 export interface ContactsWanted {
   /** How many contacts it has, and what they are called. */
@@ -41,6 +44,8 @@ export class ContactsGuide implements Guide {
   take(notes: readonly Note[]): void {
     this.notes.push(...notes)
     this.all.push(...notes)
+    if (this.all.length > MOST_KEPT) this.all.splice(0, this.all.length - MOST_KEPT)
+    if (this.notes.length > MOST_KEPT) this.notes.splice(0, this.notes.length - MOST_KEPT)
   }
 
   pass(now: Millis): void {

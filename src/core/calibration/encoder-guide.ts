@@ -16,6 +16,9 @@ const LEAST_CHANGES = 8
 const CHECK_CLICKS = 3
 const ZERO_MS: Millis = 1200
 
+/** Nobody turns a knob that often to measure it; what is older is forgotten. */
+const MOST_KEPT = 5000
+
 const problemWords = (p: EncoderProblem): string => {
   switch (p.problem) {
     case 'not turned':
@@ -46,6 +49,8 @@ export class EncoderGuide implements Guide {
   take(notes: readonly Note[]): void {
     this.notes.push(...notes)
     this.all.push(...notes)
+    if (this.all.length > MOST_KEPT) this.all.splice(0, this.all.length - MOST_KEPT)
+    if (this.notes.length > MOST_KEPT) this.notes.splice(0, this.notes.length - MOST_KEPT)
     this.changes = changesOf(this.notes)
   }
 

@@ -119,6 +119,19 @@ describe('a lever is led through', () => {
     expect(guide.result?.edges[1]?.at).toBeCloseTo(0.55, 2)
   })
 
+  it('may be left alone for an evening in the middle of its way: what was wrong is kept, and not all that was seen', () => {
+    const guide = new TravelGuide([])
+    const broken = (p: number) => (p > 0.4 && p < 0.42 ? 0 : 20 + 980 * p)
+    const hand = new Lever(guide, broken, 1)
+    hand.moveTo(1).rest().moveTo(0).rest().moveTo(0.6).rest().moveTo(1, 2500)
+    hand.moveTo(0.3, 2500).rest(60_000)
+    expect(guide.isDone).toBe(false)
+    hand.moveTo(0, 1500).moveTo(1, 2500).moveTo(0, 2500)
+    expect(guide.isDone).toBe(true)
+    expect(guide.result?.flaws).toMatchObject([{ kind: 'broken track' }])
+    expect(guide.seen.length).toBeLessThanOrEqual(10_000)
+  })
+
   it('is not taken while the hand goes on', () => {
     const guide = new TravelGuide([])
     new Lever(guide, (p) => 1023 * p).moveTo(1, 6000)

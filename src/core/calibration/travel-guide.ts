@@ -195,9 +195,16 @@ export class TravelGuide implements Guide {
       if (stretch !== this.lastStretch) this.swept[stretch] = (this.swept[stretch] ?? 0) + 1
       this.lastStretch = stretch
     }
-    if (this.sweptShare < 1) return
-    this.flaws = flawsOf(this.sweep, this.trembles)
-    this.taken++
+    const isOver = this.sweptShare >= 1
+    if (isOver || this.sweep.length > MOST_SWEPT) this.keepFlaws()
+    if (isOver) this.taken++
+  }
+
+  /** What was seen so far is kept as what was wrong in it: nobody knows how long a lever is left alone in the middle of its way. */
+  private keepFlaws(): void {
+    const isKnown = (f: Flaw) => this.flaws.some((g) => g.kind === f.kind && g.from <= f.to && f.from <= g.to)
+    this.flaws = [...this.flaws, ...flawsOf(this.sweep, this.trembles).filter((f) => !isKnown(f))]
+    this.sweep = this.sweep.slice(-1)
   }
 
   /** How much of the way there and back has been gone, of what is enough. */
@@ -279,5 +286,6 @@ export class TravelGuide implements Guide {
   }
 }
 
-/** Ten seconds of samples, for a drawing. */
+/** Ten seconds of samples for a drawing, and twenty of a sweep. */
 const MOST_KEPT = 10_000
+const MOST_SWEPT = 20_000
