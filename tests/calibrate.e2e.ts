@@ -291,6 +291,29 @@ describe('a torque needle', () => {
     await bench.page.keyboard.press('Enter')
   })
 
+  it('has a face of its own points, that says what finds no room and is printed as it is seen', async () => {
+    await bench.clickWords('Dial face', '[role="radio"]')
+    const face = 'section[aria-label="Dial face"]'
+    await bench.page.type(`${face} input[placeholder="auto"]`, '5')
+    await bench.page.keyboard.press('Enter')
+    await bench.sees('Not all numbers find room at every 5: every 20 does it.', face)
+    await bench.page.click(`${face} input`, { count: 3 })
+    await bench.page.keyboard.press('Backspace')
+    await bench.page.keyboard.press('Enter')
+    await bench.seesNo('Not all numbers', face)
+    await bench.clickWords('More words', `${face} button`)
+    await bench.sees('WORDS', 'section[aria-label="Calibrate"]')
+    await until('it is kept', () => bench.page.$('[data-edits-under-way="0"]'))
+    const links = await bench.page.$$eval(`${face} a`, (list) =>
+      list.map((a) => a.getAttribute('href') ?? ''),
+    )
+    expect(links).toHaveLength(5)
+    const files = await Promise.all(links.map(async (l) => (await fetch(`${app.address}${l}`)).arrayBuffer()))
+    const begins = files.map((f) => Buffer.from(f).subarray(0, 5).toString('latin1'))
+    expect(begins).toEqual(['%PDF-', '%PDF-', '<?xml', '<?xml', '0\nSEC'])
+    expect(Buffer.from(files[2] ?? '').toString()).toContain('width="36mm"')
+  })
+
   it('then shows what the craft has', async () => {
     await bench.clickWords('Begin anew')
     await bench.turnTo('m', '/mirror')

@@ -13,6 +13,15 @@ export interface DrawingAsked {
   readonly paper: Paper
 }
 
+/** Faces of gauges in their colours, of one or of all on a panel. */
+export interface PrintAsked {
+  readonly is: 'printed'
+  readonly of: 'part' | 'panel'
+  readonly id: string
+  readonly as: 'svg' | 'pdf'
+  readonly paper: Paper
+}
+
 /** What is taken to the workshop. */
 export interface HarnessAsked {
   readonly is: 'harness'
@@ -27,7 +36,12 @@ export interface PaperAsked {
   readonly rig: Rig
   readonly revision: number
   readonly date: string
-  readonly asked: DrawingAsked | HarnessAsked
+  readonly asked: DrawingAsked | PrintAsked | HarnessAsked
+}
+
+/** Why it cannot be made as it was asked for. */
+export interface NotMade {
+  readonly refused: string
 }
 
 export interface MadePaper {

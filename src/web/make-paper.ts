@@ -5,13 +5,22 @@ import type { HarnessPaper } from '../core/harness/papers/names'
 import { panelPartsList, partsList } from '../core/harness/papers/parts-list'
 import { wireList } from '../core/harness/papers/wire-list'
 import { wiringSheets } from '../core/harness/papers/wiring-sheets'
-import { type CutDrawing, dialDrawing, panelDrawing } from '../core/layout/cut-drawing'
+import { type CutDrawing, panelDrawing } from '../core/layout/cut-drawing'
+import { dialDrawing, printedFace } from '../core/layout/dial-drawing'
+import { faceSvg, printFaces } from '../core/layout/print-faces'
 import { writeDxf } from '../core/layout/write-dxf'
 import { writePdf } from '../core/layout/write-pdf'
 import { writeSvg } from '../core/layout/write-svg'
 import type { Lettering } from '../core/lettering/outlines'
-import type { DrawingAsked, HarnessAsked, MadePaper, PaperAsked } from '../core/paper-asked'
-import { boardsOf, type Rig, rigRow } from '../core/rig/rig'
+import type {
+  DrawingAsked,
+  HarnessAsked,
+  MadePaper,
+  NotMade,
+  PaperAsked,
+  PrintAsked,
+} from '../core/paper-asked'
+import { boardsOf, partsOf, type Rig, rigRow } from '../core/rig/rig'
 import { lettering, paperFonts } from './fonts'
 
 type Made = Pick<MadePaper, 'type' | 'body'>
@@ -63,16 +72,40 @@ const written = async (drawing: CutDrawing, { as, paper }: DrawingAsked, letters
   return await writePdf(drawing, letters, paper)
 }
 
+const fileName = (name: string): string => name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'drawing'
+
+const printed = async (rig: Rig, { of, id, as, paper }: PrintAsked): Promise<MadePaper | NotMade | null> => {
+  const letters = lettering()
+  const isOne = of === 'part'
+  const parts = isOne ? (Object.hasOwn(rig.part, id) ? [rig.part[id]] : []) : partsOf(rig, id)
+  const faces = parts.flatMap((p) => (p && printedFace(p, letters)) ?? [])
+  const [first] = faces
+  if (!first) return null
+  const title = isOne ? first.name : `${Object.hasOwn(rig.panel, id) ? rig.panel[id]?.name : ''}, dials`
+  if (as === 'svg' && !isOne) return { refused: 'An SVG holds one face: ask for that of a part.' }
+  if (as === 'svg') return { type: types.svg, body: faceSvg(first), name: `${fileName(title)}.svg` }
+  const made = await printFaces(title, faces, letters, paper)
+  if ('tooLarge' in made)
+    return { refused: `${made.tooLarge.join(', ')}: larger than ${paper}. Choose larger paper.` }
+  return { type: PDF, body: made, name: `${fileName(title)}.pdf` }
+}
+
 /** Makes a file of a rig; null where there is nothing of that in it. */
-export const makePaper = async ({ rig, revision, date, asked }: PaperAsked): Promise<MadePaper | null> => {
+export const makePaper = async ({
+  rig,
+  revision,
+  date,
+  asked,
+}: PaperAsked): Promise<MadePaper | NotMade | null> => {
   if (asked.is === 'harness') {
     const made: Made | null = await harnessPapers[asked.file]({ rig, asked, block: { revision, date } })
     const name = `${rigRow(rig)?.name ?? 'rig'} ${asked.file}`.replace(/[^\p{L}\p{N} ._-]+/gu, '')
     return made && { ...made, name }
   }
+  if (asked.is === 'printed') return printed(rig, asked)
   const letters = lettering()
   const drawing = drawingOf(rig, asked, letters)
   if (!drawing) return null
-  const name = drawing.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'drawing'
-  return { type: types[asked.as], body: await written(drawing, asked, letters), name: `${name}.${asked.as}` }
+  const body = await written(drawing, asked, letters)
+  return { type: types[asked.as], body, name: `${fileName(drawing.name)}.${asked.as}` }
 }

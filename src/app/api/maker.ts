@@ -1,5 +1,5 @@
 import { join } from 'node:path'
-import type { MadePaper, PaperAsked } from '@/core/paper-asked'
+import type { MadePaper, NotMade, PaperAsked } from '@/core/paper-asked'
 import { loadRig } from '@/store/rig-store'
 import { webDatabase } from '@/store/web-database'
 import { asideOf, type EndedAside } from './aside'
@@ -10,7 +10,7 @@ import { unlessAway } from './unless-away'
 const MOST_S = 60
 const MOST_MB = 512
 
-const makeAside = asideOf<PaperAsked, MadePaper | null>({
+const makeAside = asideOf<PaperAsked, MadePaper | NotMade | null>({
   bundle: join(process.cwd(), 'build/paper-maker.mjs'),
   mostMs: MOST_S * 1000,
   mostMb: MOST_MB,
@@ -23,7 +23,7 @@ const makeAside = asideOf<PaperAsked, MadePaper | null>({
   },
 })
 
-const isEnded = (made: MadePaper | EndedAside): made is EndedAside => 'problem' in made
+const isEnded = (made: MadePaper | NotMade | EndedAside): made is EndedAside => 'problem' in made
 
 /** Something of the rig as a file, made aside; or a sentence why there is none. */
 export const madeFile = (asked: PaperAsked['asked']): Promise<Response> =>
@@ -39,5 +39,6 @@ export const madeFile = (asked: PaperAsked['asked']): Promise<Response> =>
     })
     if (made === null) return nothing()
     if (isEnded(made)) return refused(made.problem, 500)
+    if ('refused' in made) return refused(made.refused, 422)
     return fileAnswer(made.body as BodyInit, made.type, made.name)
   })

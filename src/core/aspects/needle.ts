@@ -6,6 +6,7 @@ import { needleAngle } from '../signal/needle'
 import type { Degrees } from '../units-of-measure'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, finite, fromVariable } from './binding-fields'
+import { needleFace } from './face'
 import { measuredNeedle } from './measured'
 import { countedPlaces, FLAG, number, readRest, restBytes, restFlag, type SlotRest } from './slot-bytes'
 
@@ -42,7 +43,9 @@ export const needleSlot: SlotKind<NeedleSlot> = {
   worksBytes: () => 19,
 }
 
-const degrees = finite.min(-720).max(720)
+/** The furthest that a needle of several turns goes, one way or the other. */
+export const MOST_DEG: Degrees = 5400
+const degrees = finite.min(-MOST_DEG).max(MOST_DEG)
 
 /** How the leads of a four-wire motor are soldered, where otherwise than its terminals say. */
 export const motorLeads = z.enum(['crossed', 'turned', 'crossed and turned'])
@@ -72,9 +75,13 @@ export const needleSettings = z
     zeroDeg: degrees.optional(),
     /** How a four-wire motor's leads are soldered, where otherwise than its terminals say. */
     leads: motorLeads.optional(),
+    face: needleFace.optional(),
     measured: measuredNeedle.optional(),
   })
-  .refine((n) => (n.leastDeg ?? -720) < (n.mostDeg ?? 720), 'the lower limit must lie below the upper one')
+  .refine(
+    (n) => (n.leastDeg ?? -MOST_DEG) < (n.mostDeg ?? MOST_DEG),
+    'the lower limit must lie below the upper one',
+  )
 export type NeedleSettings = z.infer<typeof needleSettings>
 
 /** From a variable to a needle; the part's needle points say which value stands where. */

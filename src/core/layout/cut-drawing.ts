@@ -6,7 +6,6 @@ import type { Lettering } from '../lettering/outlines'
 import { partsOf, type Rig } from '../rig/rig'
 import type { PanelRow, PartRow } from '../rig/rows'
 import type { Millimetres } from '../units-of-measure'
-import { dialFace, scalesOf } from './dial'
 import { type EngravedMark, legendMarks } from './legend-marks'
 import { type Drilled, plateOf } from './plate'
 import { frontOutline, legendsOf } from './things'
@@ -29,7 +28,7 @@ export interface CutDrawing {
 }
 
 /** A mark as curves. */
-const curvesOf = (mark: EngravedMark, lettering: Lettering): Contour[] => {
+export const curvesOf = (mark: EngravedMark, lettering: Lettering): Contour[] => {
   if (mark.is === 'lines') return [...mark.contours]
   const { contours, widthMm } = lettering.outlines(mark.text, mark.sizeMm, mark.font)
   const shift = mark.anchor === 'start' ? 0 : mark.anchor === 'middle' ? -widthMm / 2 : -widthMm
@@ -72,40 +71,5 @@ export const panelDrawing = (
       .flatMap((m) => curvesOf(m, lettering)),
     drill: plate.drilled.map((d) => d.hole),
     reference: partsOf(rig, panel.id).map(seenFromFront),
-  }
-}
-
-/** How much wider than its dial a gauge of the catalogue is. */
-const BEZEL_MM = 4
-
-/** The face of a gauge from its own needle points: what is printed or engraved is where the needle really goes. */
-export const dialDrawing = (part: PartRow, lettering: Lettering): CutDrawing | null => {
-  const kind = kindOf(part)
-  if (kind?.front.look !== 'gauge') return null
-  // The face is as much smaller than its bezel as in the part it works like.
-  const radius = (kind.front.dialMm / 2) * (kind.frontMm.width / (kind.front.dialMm + BEZEL_MM))
-  const middle = point(radius, radius)
-  const face = dialFace(scalesOf(part), radius)
-  const home = placedAt(radius, radius)
-  const engrave = [
-    ...face.ticks.map((t) => transformed(polygon([t.from, t.to], false), home)),
-    ...face.numbers.flatMap((n) =>
-      curvesOf(
-        {
-          ...{ is: 'text', text: n.text, sizeMm: n.sizeMm, anchor: 'middle', deg: 0, font: 'plain' },
-          at: point(n.at.x + radius, n.at.y + radius),
-        },
-        lettering,
-      ),
-    ),
-  ]
-  const shaft = kind.mount.cutouts[0]
-  return {
-    name: `${part.name}, dial`,
-    box: { minX: 0, minY: 0, maxX: 2 * radius, maxY: 2 * radius },
-    cut: [circle(middle, radius), ...(shaft?.is === 'round' ? [circle(middle, shaft.diameterMm / 2)] : [])],
-    engrave,
-    drill: [],
-    reference: [],
   }
 }

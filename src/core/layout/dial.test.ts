@@ -1,17 +1,26 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { demoRig } from '../../../tests/rigs'
+import { bandColours, captionSides, type NeedleFace, numberDivisors } from '../aspects/face'
 import { kindOf } from '../catalogue/own-kind'
 import { settingsOf } from '../rig/part-settings'
 import { rowsOf } from '../rig/rig'
 import { needleAngle } from '../signal/needle'
-import { type DialFace, dialFace, type Scale } from './dial'
+import { dialFace } from './dial'
+import type { DialFace, Scale } from './dial-shapes'
 
 /** What is wrong with a face, in words. */
-const wrong = ({ ticks, numbers }: DialFace, radius: number): string[] => {
+const wrong = ({ ticks, numbers, captions, bands }: DialFace, radius: number): string[] => {
   const found: string[] = []
-  for (const [i, a] of numbers.entries()) {
-    for (const b of numbers.slice(i + 1))
+  const stretches = bands.filter((b) => b.from !== b.to)
+  for (const [i, a] of stretches.entries())
+    for (const b of stretches.slice(i + 1))
+      if (a.inner === b.inner && a.from < b.to - 1e-9 && b.from < a.to - 1e-9)
+        found.push('a band lies on another')
+  if (bands.some((b) => b.outer > radius)) found.push('a band leaves the dial')
+  const words = [...numbers, ...captions]
+  for (const [i, a] of words.entries()) {
+    for (const b of words.slice(i + 1))
       if (
         a.box.minX < b.box.maxX &&
         b.box.minX < a.box.maxX &&
@@ -120,7 +129,110 @@ describe('the face of a dial', () => {
     )
   })
 
+  it('of any design has nothing on anything else, and says what it had to leave out', () => {
+    const size = fc.double({ min: 1.2, max: 8, noNaN: true })
+    const value = fc.double({ min: -20, max: 140, noNaN: true })
+    const face: fc.Arbitrary<NeedleFace> = fc.record(
+      {
+        step: fc.constantFrom(0.001, 1, 2.5, 5, 7, 20, 100, 1000),
+        divisions: fc.integer({ min: 1, max: 20 }),
+        divideBy: fc.constantFrom(...numberDivisors),
+        sizeMm: size,
+        bands: fc.array(
+          fc.tuple(value, value, fc.constantFrom(...bandColours)).map(([a, b, colour]) => ({
+            ...{ from: Math.min(a, b), to: Math.max(a, b), colour },
+          })),
+          { maxLength: 5 },
+        ),
+        captions: fc.array(
+          fc.record({
+            text: fc.constantFrom('TORQUE', '%', 'OIL TEMP', 'A'),
+            sizeMm: size,
+            side: fc.constantFrom(...captionSides),
+          }),
+          { maxLength: 4 },
+        ),
+      },
+      { requiredKeys: [] },
+    )
+    fc.assert(
+      fc.property(face, fc.double({ min: 12, max: 40, noNaN: true }), fc.boolean(), (f, radius, second) => {
+        const scales = [{ ...linear(0, 120), face: f }, ...(second ? [{ ...linear(0, 9), face: f }] : [])]
+        const made = dialFace(scales, radius)
+        expect(wrong(made, radius)).toEqual([])
+        const asked = scales.reduce((n, s) => n + (s.face.captions?.length ?? 0), 0)
+        const said = made.problems.filter((p) => p.includes('” finds no room')).length
+        expect(made.captions.length + said).toBe(asked)
+      }),
+      { numRuns: 200 },
+    )
+  })
+
+  it('has marks and numbers as they are asked for, where they find room', () => {
+    const of = (face: NeedleFace, radius = 25) => dialFace([{ ...linear(0, 3000), face }], radius)
+    const made = of({ step: 500, divisions: 5, divideBy: 100 })
+    expect(made.numbers.map((n) => n.text)).toEqual(['0', '5', '10', '15', '20', '25', '30'])
+    expect(made.ticks).toHaveLength(31)
+    expect(made.problems).toEqual([])
+    expect(of({ noNumbers: true }).numbers).toEqual([])
+    expect(of({ step: 100, divisions: 1 }).problems).toEqual([
+      'Not all numbers find room at every 100: every 500 does it.',
+    ])
+    expect(of({ step: 0.5 }).problems).toEqual([
+      'Marks cannot be told apart at every 0.500: every 500 does it.',
+    ])
+    expect(of({ step: 5000 }).numbers.map((n) => n.value)).toEqual([0])
+  })
+
+  it('has its bands along the values they are for, cut where they would lie on another or beyond', () => {
+    const made = dialFace(
+      [
+        {
+          ...linear(0, 100),
+          face: {
+            bands: [
+              { from: 60, to: 120, colour: 'red' },
+              { from: 0, to: 70, colour: 'green' },
+              { from: 90, to: 90, colour: 'white' },
+            ],
+          },
+        },
+      ],
+      20,
+    )
+    expect(made.bands.map((b) => [b.colour, Math.round(b.from), Math.round(b.to)])).toEqual([
+      ['green', -130, 52],
+      ['red', 52, 130],
+      ['white', 104, 104],
+    ])
+    expect(made.problems).toEqual([
+      'The red band reaches beyond the scale, and ends with it.',
+      'The red band lies on another up to 70: begin it there.',
+    ])
+  })
+
+  it('of a needle that turns several times is its first turn, closed', () => {
+    const turns = (last: number, deg: number): Scale => ({
+      points: [
+        { value: 0, deg: 0 },
+        { value: last, deg },
+      ],
+      face: { divideBy: 100 },
+    })
+    const made = dialFace([turns(10_000, 3600)], 24)
+    expect(made.numbers.map((n) => n.text)).toEqual(['0', '1', '2', '3', '4', '5', '6', '7', '8', '9'])
+    expect(made.arcs).toEqual([{ radius: 24 * 0.94, from: 0, to: 360 }])
+    expect(made.problems).toEqual([])
+    expect(wrong(made, 24)).toEqual([])
+    const bent = turns(10_000, 3600)
+    const uneven = {
+      ...bent,
+      points: [...bent.points.slice(0, 1), { value: 3000, deg: 900 }, ...bent.points.slice(1)],
+    }
+    expect(dialFace([uneven], 24).problems[0]).toContain('turns are not alike')
+  })
+
   it('of a needle that has no points yet is empty', () => {
-    expect(dialFace([{ points: [] }], 20)).toEqual({ ticks: [], numbers: [], arcs: [] })
+    expect(dialFace([{ points: [] }], 20)).toMatchObject({ ticks: [], numbers: [], arcs: [], problems: [] })
   })
 })

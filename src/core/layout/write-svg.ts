@@ -11,12 +11,12 @@ export const layerColours: Record<LayerName, string> = {
   reference: '#848484',
 }
 
-const HAIRLINE_MM = 0.01
+export const HAIRLINE_MM = 0.01
 
 export const contoursOfLayer = (drawing: CutDrawing, layer: LayerName): readonly Contour[] =>
   layer === 'drill' ? drawing.drill.map(drilledContour) : drawing[layer]
 
-const escaped = (text: string): string =>
+export const escaped = (text: string): string =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c)
 
 /** A drawing as SVG in millimetres, a group for each layer. */

@@ -29,7 +29,7 @@ export const DialSheet = ({
   return (
     <svg
       viewBox={`${-reach} ${-reach} ${2 * reach} ${2 * reach}`}
-      className="w-[270px] shrink-0"
+      className="sticky top-0 w-[240px] shrink-0 2xl:w-[360px]"
       style={{ background: 'var(--plate)' }}
     >
       <title>Dial of {part.name}</title>

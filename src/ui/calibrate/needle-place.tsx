@@ -15,7 +15,9 @@ import { firstPoints } from '../editors/needle-form'
 import { NumberField } from '../editors/number-field'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
+import { Segments } from '../primitives/segments'
 import { DialSheet } from './dial-sheet'
+import { FaceForm } from './face-form'
 import { Figure } from './figure'
 import { PointTable } from './point-table'
 import { QuickEnough } from './quick-enough'
@@ -74,6 +76,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
   const [isForward, setForward] = useState(false)
   const [beyondCure, setBeyondCure] = useState(false)
   const [value, setValue] = useState<number | null>(null)
+  const [side, setSide] = useState<keyof typeof sides>('points')
   const surface = useRef<HTMLDivElement>(null)
   const rig = useStore((s) => s.rig)
   useHeld(part, aspect.id, deg)
@@ -253,48 +256,59 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
         </>
       }
     >
-      <div className="flex flex-wrap gap-4">
+      <div className="flex items-start gap-4">
         <DialSheet part={part} aspect={aspect} dial={dial} deg={deg} />
-        <div className="min-w-[220px] flex-1">
-          <PointTable
-            points={points}
-            beyond={beyond}
-            show={(p) => {
-              if (at === 'way') setAt('marks')
-              go(needleAngle(points, dial.smooth)(p.value))
-            }}
-            put={(next) => take({ points: [...next] })}
-          />
-          <p className="mt-1.5 flex flex-wrap items-center gap-3 text-[12px]">
-            <label className="flex items-center gap-1.5">
-              <input
-                type="checkbox"
-                checked={dial.smooth ?? false}
-                onChange={(e) => take({ smooth: e.target.checked })}
+        <div className="min-w-0 flex-1">
+          <div className="mb-2 flex">
+            <Segments label="What is shown of it" words={sides} is={side} choose={setSide} />
+          </div>
+          {side === 'face' ? (
+            <FaceForm part={part} aspect={aspect} dial={dial} />
+          ) : (
+            <>
+              <PointTable
+                points={points}
+                beyond={beyond}
+                show={(p) => {
+                  if (at === 'way') setAt('marks')
+                  go(needleAngle(points, dial.smooth)(p.value))
+                }}
+                put={(next) => take({ points: [...next] })}
               />
-              smooth between them
-            </label>
-            <button
-              type="button"
-              className="btn"
-              title="The scale in the middle of what the motor can turn, so that it never meets its stop"
-              onClick={() => take({ zeroDeg: centredZero(points, aspect.travelDeg) })}
-            >
-              Centre the travel
-            </button>
-          </p>
-          {beyond.length > 0 && (
-            <p role="alert" className="mt-1.5 text-[13px] text-warn">
-              ◇ {beyond.length === 1 ? 'A point lies' : `${beyond.length} points lie`} beyond what the motor
-              reaches: the needle stops at {low.toFixed(0)}° and {high.toFixed(0)}°. Centre the travel, or
-              move the points.
-            </p>
+              <p className="mt-1.5 flex flex-wrap items-center gap-3 text-[12px]">
+                <label className="flex items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    checked={dial.smooth ?? false}
+                    onChange={(e) => take({ smooth: e.target.checked })}
+                  />
+                  smooth between them
+                </label>
+                <button
+                  type="button"
+                  className="btn"
+                  title="The scale in the middle of what the motor can turn, so that it never meets its stop"
+                  onClick={() => take({ zeroDeg: centredZero(points, aspect.travelDeg) })}
+                >
+                  Centre the travel
+                </button>
+              </p>
+              {beyond.length > 0 && (
+                <p role="alert" className="mt-1.5 text-[13px] text-warn">
+                  ◇ {beyond.length === 1 ? 'A point lies' : `${beyond.length} points lie`} beyond what the
+                  motor reaches: the needle stops at {low.toFixed(0)}° and {high.toFixed(0)}°. Centre the
+                  travel, or move the points.
+                </p>
+              )}
+            </>
           )}
         </div>
       </div>
     </Workplace>
   )
 }
+
+const sides = { points: 'Points', face: 'Dial face' } as const
 
 const answers: readonly [SeenToDo, string][] = [
   ['turned forwards', 'It does as told'],

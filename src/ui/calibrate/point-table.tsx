@@ -1,3 +1,4 @@
+import { MOST_DEG } from '@/core/aspects/needle'
 import type { NeedlePoint } from '@/core/signal/needle'
 import { NumberField } from '../editors/number-field'
 import { RemoveLine } from '../editors/remove-line'
@@ -48,8 +49,8 @@ export const PointTable = ({
               label=""
               name={`Angle of point ${i + 1}`}
               unit="°"
-              least={-720}
-              most={720}
+              least={-MOST_DEG}
+              most={MOST_DEG}
               value={p.deg}
               take={(deg) => put(points.map((q, k) => (k === i ? { ...p, deg } : q)))}
             />

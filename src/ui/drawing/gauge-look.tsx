@@ -1,15 +1,13 @@
+import { memo } from 'react'
 import { dialDegrees } from '@/core/aspects/needle'
 import type { Look, NeedleAspect } from '@/core/catalogue/part-kind'
-import { type DialTick, dialFace, scalesOf } from '@/core/layout/dial'
+import { pathData } from '@/core/geometry/path-data'
+import { dialFace, scalesOf } from '@/core/layout/dial'
+import { faceColours, faceInks } from '@/core/layout/dial-drawing'
 import type { AspectLive } from '@/core/live/feed'
 import { natureOf, settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
 import { EDGE } from './lens'
-
-const at = (deg: number, r: number): [number, number] => {
-  const a = ((deg - 90) * Math.PI) / 180
-  return [r * Math.cos(a), r * Math.sin(a)]
-}
 
 /** A round dial, its face as it is printed and engraved, with one or two needles. */
 export const GaugeLook = ({
@@ -27,7 +25,6 @@ export const GaugeLook = ({
   return (
     <g>
       <circle r={r + 2} fill="#22292d" stroke={EDGE} strokeWidth={0.5} />
-      <circle r={r} fill="#0f1315" />
       <Face part={part} radius={r} />
       {aspects.map((aspect, i) => (
         <Needle
@@ -44,43 +41,24 @@ export const GaugeLook = ({
   )
 }
 
-const Face = ({ part, radius }: { part: PartRow; radius: number }) => {
-  const { ticks, numbers, arcs } = dialFace(scalesOf(part), radius)
+/** Drawn anew only when the part is changed, not with each move of its needle. */
+const Face = memo(function Face({ part, radius }: { part: PartRow; radius: number }) {
+  const face = dialFace(scalesOf(part), radius)
+  const { ground, ink } = faceColours[face.ground]
   return (
-    <g stroke="#e6ebe7" fill="none">
-      {arcs.map((a) => {
-        const [x0, y0] = at(a.from, a.radius)
-        const [x1, y1] = at(a.to, a.radius)
-        const large = Math.abs(a.to - a.from) > 180 ? 1 : 0
-        return (
-          <path
-            key={a.radius}
-            d={`M${x0} ${y0}A${a.radius} ${a.radius} 0 ${large} ${a.to > a.from ? 1 : 0} ${x1} ${y1}`}
-            strokeWidth={0.25}
-          />
-        )
-      })}
-      <path d={lines(ticks.filter((t) => !t.major))} strokeWidth={0.2} />
-      <path d={lines(ticks.filter((t) => t.major))} strokeWidth={0.45} />
-      {numbers.map((n) => (
-        <text
-          key={`${n.value} ${n.at.x}`}
-          x={n.at.x}
-          y={n.at.y}
-          fontSize={n.sizeMm}
-          textAnchor="middle"
-          fill="#e6ebe7"
-          stroke="none"
-        >
+    <g>
+      <circle r={radius} fill={ground} />
+      {faceInks(face, radius).map((inked, i) => (
+        <path key={i} d={inked.contours.map(pathData).join('')} fill={inked.colour} />
+      ))}
+      {[...face.numbers, ...face.captions].map((n, i) => (
+        <text key={i} x={n.at.x} y={n.at.y} fontSize={n.sizeMm} textAnchor="middle" fill={ink}>
           {n.text}
         </text>
       ))}
     </g>
   )
-}
-
-const lines = (ticks: readonly DialTick[]): string =>
-  ticks.map((t) => `M${t.from.x} ${t.from.y}L${t.to.x} ${t.to.y}`).join('')
+})
 
 const Needle = ({
   part,

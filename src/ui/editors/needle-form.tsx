@@ -1,5 +1,5 @@
 'use client'
-import type { NeedleSettings } from '@/core/aspects/needle'
+import { MOST_DEG, type NeedleSettings } from '@/core/aspects/needle'
 import type { NeedleAspect } from '@/core/catalogue/part-kind'
 import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
@@ -42,8 +42,8 @@ export const NeedleForm = ({ part, aspect }: { part: PartRow; aspect: NeedleAspe
           <NumberField
             label="at"
             unit="°"
-            least={-720}
-            most={720}
+            least={-MOST_DEG}
+            most={MOST_DEG}
             value={p.deg}
             take={(deg) => take({ points: points.with(i, { ...p, deg }) })}
           />
@@ -76,15 +76,15 @@ export const NeedleForm = ({ part, aspect }: { part: PartRow; aspect: NeedleAspe
         <NumberField
           label="rests at"
           unit="°"
-          least={-720}
-          most={720}
+          least={-MOST_DEG}
+          most={MOST_DEG}
           value={settings.homeDeg ?? points[0]?.deg ?? 0}
           take={(homeDeg) => take({ homeDeg })}
         />
         <NumberField
           label="never below"
           unit="°"
-          least={-720}
+          least={-MOST_DEG}
           most={(settings.mostDeg ?? half) - 1}
           value={settings.leastDeg ?? -half}
           take={(leastDeg) => take({ leastDeg })}
@@ -93,7 +93,7 @@ export const NeedleForm = ({ part, aspect }: { part: PartRow; aspect: NeedleAspe
           label="never above"
           unit="°"
           least={(settings.leastDeg ?? -half) + 1}
-          most={720}
+          most={MOST_DEG}
           value={settings.mostDeg ?? half}
           take={(mostDeg) => take({ mostDeg })}
         />

@@ -65,6 +65,14 @@ export const FilesForm = ({ panel }: { panel: PanelRow }) => {
       {gauges.length > 0 && (
         <>
           <h3 className="cap mt-2 border-t border-hair pt-2">Dial faces</h3>
+          <a
+            className="btn self-start"
+            title="In their colours at 1:1, with a bar to measure; how they look is chosen in Calibrate"
+            href={`/api/panels/${panel.id}/faces?as=pdf&paper=${paper}`}
+            download
+          >
+            All on paper, PDF
+          </a>
           {gauges.map((g) => (
             <div key={g.id} className="flex items-center gap-1.5">
               <span className="min-w-0 flex-1 truncate" title={g.name}>
