@@ -182,10 +182,11 @@ export class Feed {
         : (state.mistake ?? (state.strange === null ? null : `it has no layer “${state.strange}”`))
       layers[state.set.id] = { active: state.active, problem }
     }
-    const text = JSON.stringify(layers)
+    const lighting = this.engine.lighting.now()
+    const text = JSON.stringify([layers, lighting])
     if (text === tab.toldLayers) return
     tab.toldLayers = text
-    tab.send({ say: 'layers', layers })
+    tab.send({ say: 'layers', layers, lighting })
   }
 
   private tellTrace(tab: Tab): void {

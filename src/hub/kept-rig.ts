@@ -17,7 +17,7 @@ export const soundRows = (kept: Partial<Rig>): { rig: Rig; left: string[] } => {
 }
 
 /** Tables whose rows hold formulas: what is compiled, and so what can hang. */
-export const compiledTables: readonly TableName[] = ['binding', 'layerSet', 'curve']
+export const compiledTables: readonly TableName[] = ['binding', 'layerSet', 'lighting', 'curve']
 
 /** The same rig without some of the rows that are compiled. */
 export const without = (rig: Rig, ids: ReadonlySet<string>): Rig => {

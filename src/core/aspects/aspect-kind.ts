@@ -4,7 +4,7 @@ import type { Place } from '../catalogue/place'
 import type { Evaluate, Wanted } from '../signal/expression/compile'
 import type { ValueType } from '../signal/expression/value-type'
 import type { State } from '../signal/state'
-import type { Degrees } from '../units-of-measure'
+import type { Trial } from './light'
 import type { Bytes } from './slot-bytes'
 
 /** Where an aspect hangs on its board, and what its part says of it. */
@@ -42,8 +42,11 @@ export interface Presence {
   bare(value: number | string): State | null
   /** Its whole range, at a share of the way. */
   sweep(share: number): State
-  /** Of a needle: at an angle of its dial, as near as its motor can turn; whoever sets its zero is beyond its limits for a moment. */
-  angle?(deg: Degrees): State
+  /**
+   * Tried by itself: a needle at an angle of its dial, as near as its motor can turn (whoever sets its zero is beyond its
+   * limits for a moment); a light so strong, past its curve. Null where it knows nothing of that.
+   */
+  trial?(trial: Trial): State | null
 }
 
 /** What shaping is compiled with. What is wrong becomes a mistake of the binding; nothing is thrown. */
@@ -94,6 +97,10 @@ export interface IndicatorKind<A extends IndicatorAspect, B extends z.ZodType, O
   reworded(binding: z.infer<B>, change: (text: string) => string): z.infer<B>
   /** What it shows, in words short enough for a station, a table or a pin. */
   words(aspect: A, own: O | undefined, state: State): string
+  /** A state as strong as the part's own curve and a dimmer (0 to 1) have it. */
+  lit?(state: State, dimmed: number, own: O | undefined): State
+  /** Whether the part's own settings change what it shines as. */
+  isCurved?(own: O | undefined): boolean
   /** What of a shown state cannot be seen, in words, or null. */
   hides?(aspect: A, binding: z.infer<B>, state: State): string | null
 }

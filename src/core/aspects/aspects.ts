@@ -28,7 +28,15 @@ export const indicatorBindings = [
   needle.binding,
   colour.binding,
 ] as const
-export const aspectSettingsSchemas = [positions.own, encoder.own, travel.own, needleSettings] as const
+export const aspectSettingsSchemas = [
+  positions.own,
+  encoder.own,
+  travel.own,
+  needleSettings,
+  lamp.own,
+  digits.own,
+  colour.own,
+] as const
 
 export type IndicatorBinding = z.infer<(typeof indicatorBindings)[number]>
 export type AspectSettings = z.infer<(typeof aspectSettingsSchemas)[number]>

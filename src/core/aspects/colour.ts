@@ -1,9 +1,20 @@
 import { z } from 'zod'
 import type { ColourAspect } from '../catalogue/part-kind'
 import type { Place } from '../catalogue/place'
-import { type ColourRule, colourState, darkState, readColours, whiteState } from '../signal/colours'
+import {
+  asMeant,
+  asTaken,
+  type ColourRule,
+  colourOrders,
+  colourState,
+  darkState,
+  readColours,
+  whiteState,
+  withStrength,
+} from '../signal/colours'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, finite, fromVariable } from './binding-fields'
+import { isCurved, lightCurve, strengthOf } from './light'
 import { KEEPS, number, places } from './slot-bytes'
 
 export interface ColourSlot {
@@ -24,6 +35,19 @@ export const colourSlot: SlotKind<ColourSlot> = {
   longestState: ({ lamps }) => 1 + 3 * lamps,
   worksBytes: ({ lamps }) => 14 + 3 * lamps,
 }
+
+/** How strongly a strip shines, how many lamps it really has, and in which order it takes its colours. */
+const own = z.strictObject({
+  kind: z.literal('colour'),
+  ...lightCurve,
+  order: z.enum(colourOrders).optional(),
+  lamps: z.number().int().min(1).max(1000).optional(),
+})
+export type ColourSettings = z.infer<typeof own>
+
+/** How many lamps a strip really has. */
+export const lampsOf = (aspect: ColourAspect, settings: ColourSettings | undefined): number =>
+  settings?.lamps ?? aspect.lamps
 
 /** From a variable to the colours of an RGB lamp or strip. */
 const binding = z.strictObject({
@@ -59,18 +83,19 @@ const white: ColourRule = {
   blinkAbove: null,
 }
 
-export const colour: IndicatorKind<ColourAspect, typeof binding> = {
+export const colour: IndicatorKind<ColourAspect, typeof binding, ColourSettings> & { own: typeof own } = {
   kind: 'colour',
+  own,
   word: 'colours',
   binding,
   priority: 2,
   showsAbsent: false,
   wanted: { as: 'number' },
   terminals: ({ terminals }) => terminals,
-  slot: ({ lamps }, { places: [pin], rest }): ColourSlot => ({
+  slot: (aspect, { places: [pin], rest }, strip): ColourSlot => ({
     kind: 'colour',
     pin,
-    lamps,
+    lamps: lampsOf(aspect, strip),
     keep: rest === 'keep',
   }),
   fresh: ({ lamps }) => ({
@@ -82,16 +107,34 @@ export const colour: IndicatorKind<ColourAspect, typeof binding> = {
     blend: true,
     fill: lamps > 1 ? 'start' : 'all',
   }),
-  presence: ({ lamps }) => ({
-    rest: () => darkState(lamps),
-    all: whiteState(lamps),
-    bare: (value) => {
-      const level = Math.round(Math.min(1, Math.max(0, Number(value))) * 255)
-      return Number.isFinite(level) ? `\0${String.fromCharCode(level).repeat(lamps * 3)}` : null
-    },
-    sweep: (share) => colourState(white, share, lamps),
-  }),
-  compile: (s, { lamps }, shaper) => {
+  presence: (aspect, strip) => {
+    const lamps = lampsOf(aspect, strip)
+    return {
+      rest: () => darkState(lamps),
+      all: whiteState(lamps),
+      bare: (value) => {
+        const level = Math.round(Math.min(1, Math.max(0, Number(value))) * 255)
+        return Number.isFinite(level) ? `\0${String.fromCharCode(level).repeat(lamps * 3)}` : null
+      },
+      sweep: (share) => colourState(white, share, lamps),
+      trial: ({ strength = 1, lamps: lit = lamps, colour = '#ffffff' }) => {
+        const shown = { ...white, stops: [{ at: 0, colour }] }
+        // A strip that is longer than it is said to be lights no further than it is driven.
+        const state = colourState(shown, lit === 0 ? -1 : lit / lamps, lamps)
+        return asTaken(
+          withStrength(state, (c) => c * strength),
+          strip?.order,
+        )
+      },
+    }
+  },
+  lit: (state, dimmed, strip) => {
+    const strong = (c: number) => strengthOf(strip, c * dimmed)
+    return asTaken(withStrength(String(state), strong), strip?.order)
+  },
+  isCurved: (strip) => isCurved(strip) || strip?.order !== undefined,
+  compile: (s, aspect, shaper, strip) => {
+    const lamps = lampsOf(aspect, strip)
     const show = shaper.expression(s.show, { as: 'number' })
     const rule: ColourRule = {
       ...s,
@@ -111,8 +154,8 @@ export const colour: IndicatorKind<ColourAspect, typeof binding> = {
   main: (s) => s.show,
   shaping: (s) => s.show,
   reworded: (s, change) => ({ ...s, show: change(s.show) }),
-  words: (_, __, state) => {
-    const { lamps, blinkHz } = readColours(String(state))
+  words: (_, strip, state) => {
+    const { lamps, blinkHz } = readColours(asMeant(String(state), strip?.order))
     const lit = lamps.filter((c) => c !== '#000000')
     if (lit.length === 0) return 'out'
     const blink = blinkHz > 0 ? ' blinking' : ''

@@ -4,6 +4,7 @@ import type { Place } from '../catalogue/place'
 import { allSegments, blankDigits, digitsState, digitsText, overflows } from '../signal/digits'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, fromVariable } from './binding-fields'
+import { isCurved, lightCurve, strengthOf } from './light'
 import { powered } from './powered'
 import { countedPlaces, FLAG, KEEPS } from './slot-bytes'
 
@@ -37,6 +38,10 @@ export const digitsSlot: SlotKind<DigitsSlot> = {
   worksBytes: ({ digits: width }) => 15 + 2 * width,
 }
 
+/** How strongly digits shine for how bright they are to be. */
+const own = z.strictObject({ kind: z.literal('digits'), ...lightCurve })
+type DigitsSettings = z.infer<typeof own>
+
 /** From a variable to a digit window. */
 const binding = z.strictObject({
   kind: z.literal('digits'),
@@ -54,8 +59,9 @@ const binding = z.strictObject({
 
 const plain = { decimals: 0, leading: 'blanks', sign: 'minus' } as const
 
-export const digits: IndicatorKind<DigitsAspect, typeof binding> = {
+export const digits: IndicatorKind<DigitsAspect, typeof binding, DigitsSettings> & { own: typeof own } = {
   kind: 'digits',
+  own,
   word: 'digits',
   binding,
   priority: 2,
@@ -80,6 +86,7 @@ export const digits: IndicatorKind<DigitsAspect, typeof binding> = {
       return digitsState(digitsText(n, { ...plain, decimals }, width), 1)
     },
     sweep: (share) => digitsState(String(Math.min(9, Math.floor(share * 10))).repeat(width), 1),
+    trial: ({ strength }) => (strength === undefined ? null : digitsState('8'.repeat(width), strength)),
   }),
   compile: (s, { digits: width }, shaper) => {
     const show = shaper.expression(s.show, { as: 'digits' })
@@ -93,6 +100,13 @@ export const digits: IndicatorKind<DigitsAspect, typeof binding> = {
       return digitsState(digitsText(show(input), s, width), Number.isFinite(bright) ? bright : 1)
     }
   },
+  lit: (state, dimmed, curve) => {
+    const bright = Number.parseInt(String(state)[0] ?? '0', 16) / 15
+    const strength = strengthOf(curve, bright * dimmed)
+    // What is seen at all stays seen, on the least of its steps.
+    return digitsState(String(state).slice(1), strength > 0 ? Math.max(1 / 15, strength) : 0)
+  },
+  isCurved,
   takes: (s) => [s.show],
   main: (s) => s.show,
   shaping: (s) => s.show,

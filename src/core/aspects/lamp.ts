@@ -4,6 +4,7 @@ import type { Place } from '../catalogue/place'
 import { LIT, lampWords, OUT, packLamp } from '../signal/lamp-state'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, fromVariable } from './binding-fields'
+import { isCurved, lightCurve, strengthOf } from './light'
 import { FLAG, places, readRest, restBytes, restFlag, type SlotRest } from './slot-bytes'
 
 export interface LampSlot {
@@ -31,6 +32,10 @@ export const lampSlot: SlotKind<LampSlot> = {
   }),
 }
 
+/** How strongly a lamp shines for how bright it is to be. */
+const own = z.strictObject({ kind: z.literal('lamp'), ...lightCurve })
+type LampSettings = z.infer<typeof own>
+
 /** From a variable to a lamp. */
 const binding = z.strictObject({
   kind: z.literal('lamp'),
@@ -40,8 +45,9 @@ const binding = z.strictObject({
   rest: z.enum(['out', 'lit', 'keep']),
 })
 
-export const lamp: IndicatorKind<LampAspect, typeof binding> = {
+export const lamp: IndicatorKind<LampAspect, typeof binding, LampSettings> & { own: typeof own } = {
   kind: 'lamp',
+  own,
   word: 'lamp',
   binding,
   priority: 0,
@@ -64,6 +70,7 @@ export const lamp: IndicatorKind<LampAspect, typeof binding> = {
       return Number.isFinite(n) ? packLamp(n, 0) : null
     },
     sweep: (share) => packLamp(share, 0),
+    trial: ({ strength }) => (strength === undefined ? null : packLamp(strength, 0)),
   }),
   compile: (s, _, shaper) => {
     const show = shaper.expression(s.show, { as: 'lamp' })
@@ -73,6 +80,15 @@ export const lamp: IndicatorKind<LampAspect, typeof binding> = {
       return packed >= 0 ? packed : null
     }
   },
+  lit: (state, dimmed, curve) => {
+    const packed = Number(state)
+    const level = packed & 255
+    if (packed < 0 || level === 0) return state
+    const strength = strengthOf(curve, (level / 255) * dimmed)
+    if (strength === 0) return OUT
+    return packed - level + Math.max(1, Math.round(strength * 255))
+  },
+  isCurved,
   takes: (s) => [s.show],
   main: (s) => s.show,
   shaping: (s) => s.show,

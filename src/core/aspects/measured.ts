@@ -42,5 +42,8 @@ export type MeasuredTravel = z.infer<typeof measuredTravel>
 /** That each position of a ladder of resistors was shown. */
 export const measuredLadder = z.strictObject(then)
 
+/** That the brightness of a light was looked at. */
+export const measuredLight = z.strictObject(then)
+
 /** That a needle was brought onto its marks. */
 export const measuredNeedle = z.strictObject(then)

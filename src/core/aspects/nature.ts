@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { colourOrders } from '../signal/colours'
 import { motorLeads } from './needle'
 
 const share = z.number().min(0).max(1)
@@ -41,6 +42,13 @@ export const nature = z.discriminatedUnion('kind', [
     offsetDeg: z.number().min(-90).max(90).optional(),
     /** So much its motor turns before the needle follows when the way changes. */
     playDeg: z.number().min(0).max(20).optional(),
+  }),
+  z.strictObject({
+    kind: z.literal('colour'),
+    /** The order in which its lamps take their colours. */
+    order: z.enum(colourOrders).optional(),
+    /** It was cut from a longer strip than its kind, or a shorter one. */
+    lamps: z.number().int().min(1).max(1000).optional(),
   }),
 ])
 export type Nature = z.infer<typeof nature>

@@ -167,7 +167,7 @@ export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings>
       all: motorTenths(travelDeg, dial, most),
       bare: (value) => stand(Number(value)),
       sweep: (share) => motorTenths(travelDeg, dial, least + share * (most - least)),
-      angle: (deg) => motorTenths(travelDeg, dial, deg),
+      trial: ({ deg }) => (deg === undefined ? null : motorTenths(travelDeg, dial, deg)),
     }
   },
   compile: (s, { travelDeg }, shaper, dial) => {

@@ -101,6 +101,8 @@ export const text: IndicatorKind<TextAspect, typeof binding> = {
       return page(aspect, (row) => lines[row] ?? '')
     },
     sweep: (share) => page(aspect, () => '#'.repeat(Math.round(share * aspect.columns))),
+    // Full and empty places side by side, by which contrast is seen.
+    trial: () => page(aspect, (row) => (row % 2 === 0 ? '8 ' : ' 8').repeat(aspect.columns / 2)),
   }),
   compile: (s, aspect, shaper) => {
     const { columns, rows } = aspect

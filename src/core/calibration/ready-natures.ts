@@ -35,4 +35,10 @@ export const readyNatures: readonly ReadyNature[] = [
   { id: 'askew', words: 'Needle pressed on askew', nature: { kind: 'needle', offsetDeg: 9, playDeg: 1.5 } },
   { id: 'crossed', words: 'Two leads crossed', nature: { kind: 'needle', leads: 'crossed' } },
   { id: 'turned', words: 'One coil turned round', nature: { kind: 'needle', leads: 'turned' } },
+  { id: 'red first', words: 'Red before green', nature: { kind: 'colour', order: 'RGB' } },
+  {
+    id: 'blue first',
+    words: 'Blue, green, red; five lamps',
+    nature: { kind: 'colour', order: 'BGR', lamps: 5 },
+  },
 ]

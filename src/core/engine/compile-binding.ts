@@ -246,6 +246,7 @@ const blindProgram = (row: BindingRow, mistakes: readonly BindingMistake[]): Pro
     state: null,
     showsAbsent: false,
     condition: null,
+    dims: null,
     show: null,
     reads: [],
   }

@@ -7,6 +7,7 @@ import type { BindingRow, PartRow } from '../rig/rows'
 import type { CatalogueIndex } from '../rig/simulator-catalogue'
 import type { Scope } from '../signal/expression/checked'
 import type { Compiled, Evaluate, Values, Wanted } from '../signal/expression/compile'
+import { dimmerOf, levelOf } from './lighting'
 import type { BindingMistake, Mistakes } from './mistakes'
 import { type CompiledLayer, layerKey, type OwnSlots, unknownVariable } from './scope'
 
@@ -29,6 +30,8 @@ export interface IndicatorProgram {
   /** The main expression, for the trace; text pages have several and none of them is the main one. */
   readonly show: Compiled | null
   readonly onlyWhile: Compiled | null
+  /** How bright its group of lights is, 0 to 1 or null where that cannot be told; null itself where it is in none. */
+  readonly dims: (() => number | null) | null
   /** Every slot whose change can change what is shown. */
   readonly reads: readonly number[]
   readonly mistakes: readonly BindingMistake[]
@@ -64,7 +67,16 @@ export const compileIndicator = (
   const kind = indicatorKind(settings.kind)
   const shaping = new Shaping(context, mistakes)
   const own = ownSettings(context.part.settings, context.aspect)
-  const state = mistakes.list.length > 0 ? null : kind.compile(settings, context.aspect, shaping, own)
+  const shown = mistakes.list.length > 0 ? null : kind.compile(settings, context.aspect, shaping, own)
+  const dims = kind.lit ? shaping.dimmer() : null
+  const isLit = kind.lit !== undefined && (dims !== null || kind.isCurved?.(own) === true)
+  const state: Shows | null =
+    shown === null || !isLit
+      ? shown
+      : (input) => {
+          const plain = shown(input)
+          return plain === null ? null : (kind.lit?.(plain, dims?.() ?? 1, own) ?? plain)
+        }
   const sound = row.on && mistakes.list.length === 0
   const reads = new Set<number>(source >= 0 ? [source] : [])
   for (const c of [...shaping.compiled, onlyWhile]) for (const s of c?.reads ?? []) reads.add(s)
@@ -72,7 +84,7 @@ export const compileIndicator = (
   const [main] = shaping.compiled
   return {
     // What every frame looks at comes first.
-    packs: sound && kind.packs ? (main?.evaluate ?? null) : null,
+    packs: sound && kind.packs && !isLit ? (main?.evaluate ?? null) : null,
     source,
     sourceIsText: index.catalogue.variables[source]?.type === 'text',
     condition: onlyWhile?.evaluate ?? null,
@@ -83,6 +95,7 @@ export const compileIndicator = (
     kind: 'indicator',
     row,
     settings,
+    dims,
     show: kind.main(settings) === null ? null : (main ?? null),
     onlyWhile,
     reads: [...reads],
@@ -120,6 +133,17 @@ class Shaping implements Shaper {
     const known = layersOf(rig, layer.layerSet).some((l) => l.id === layerId)
     this.compiled.push(layerRead(slot))
     return () => known && values.texts[slot] === layer.name
+  }
+
+  /** What dims the part's group of lights; what is wrong with that is said where the group is. */
+  dimmer(): (() => number | null) | null {
+    const { rig, part, scope, values } = this.context
+    const row = rig.lighting[part.settings.lighting ?? '']
+    if (!row) return null
+    const { compiled } = dimmerOf(row, { ...scope, input: undefined }, values)
+    if (!compiled) return null
+    this.compiled.push(compiled)
+    return () => levelOf(row, compiled)
   }
 
   private compile(source: string | undefined, wanted: Wanted, scope: Scope): Evaluate | null {

@@ -18,6 +18,7 @@ import type { Exercise } from './exercise'
 import { type ExerciseTimer, Indicators } from './indicators'
 import type { Effect, Input, Shown, SimulatorValue } from './input'
 import { type LayerState, Layers } from './layers'
+import { Lighting } from './lighting'
 import { partsTouched } from './parts-touched'
 import { Reading, type RestTimer } from './reading'
 import { partKey } from './scope'
@@ -78,6 +79,7 @@ export class Engine {
   private readonly laterOnLine = (at: Millis, timer: LineTimer): void => this.lineTimers.add(at, timer)
   private readonly flowing = (needs: number): boolean => this.armed && (needs & ~this.variables.up) === 0
   private readonly secondSteps = new SecondSteps()
+  readonly lighting = new Lighting()
   readonly layers = new Layers(this.variables, {
     changed: (slot) => this.ownChanged(slot),
     timeOut: (at, setId) => this.timers.add(at, { is: 'layer', setId }),
@@ -272,7 +274,7 @@ export class Engine {
     for (const id of partIds)
       for (const i of this.units.get(id)?.indicators ?? []) {
         // An angle is that of one needle; what else the part has is left alone.
-        if (how?.as !== 'angle' || how.aspectId === i.aspect.id) this.indicators.exercise(i, how, now)
+        if (how?.as !== 'trial' || how.aspectId === i.aspect.id) this.indicators.exercise(i, how, now)
       }
     for (const id of partIds) this.changes.parts.add(id)
   }
@@ -495,6 +497,7 @@ export class Engine {
     for (const id of touched) this.changes.parts.add(id)
     const layersToo = diff?.some((c) => c.table === 'layer' || c.table === 'layerSet' || c.table === 'part')
     if (layersToo) this.layers.compile(rig, this.variables.index)
+    if (layersToo || diff?.some((c) => c.table === 'lighting')) this.compileLighting()
     for (const id of touched) this.compileUnit(id, now)
     this.indexDependents()
     // A lever whose bands were changed gives something else now.
@@ -510,10 +513,16 @@ export class Engine {
     this.changes.resize(this.variables.numbers.length)
     for (const id of this.units.keys()) if (!this.rig.part[id]) this.compileUnit(id, now)
     this.layers.compile(this.rig, this.variables.index)
+    this.compileLighting()
     for (const part of rowsOf(this.rig, 'part')) this.compileUnit(part.id, now)
     this.indexDependents()
     for (const control of this.allControls()) this.tellOwn(control)
     this.chooseLayers()
+  }
+
+  private compileLighting(): void {
+    const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
+    this.lighting.compile(this.rig, this.variables.index, this.variables, slots)
   }
 
   private chooseLayers(): void {

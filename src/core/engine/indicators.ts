@@ -167,7 +167,7 @@ export class Indicators {
       const share = (now - exercise.since) / EXERCISE_MS
       return presence.sweep(share < 0.5 ? share * 2 : 2 - share * 2)
     }
-    if (how.as === 'angle') return presence.angle?.(how.deg) ?? null
+    if (how.as === 'trial') return presence.trial?.(how) ?? null
     const [program] = indicator.programs
     return this.shaped(program, how.value) ?? presence.bare(how.value)
   }

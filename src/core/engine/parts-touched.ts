@@ -13,6 +13,7 @@ export const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> |
     }
     if (c.table === 'layer' || c.table === 'layerSet')
       for (const id of speaking(after, 'layer')) parts.add(id)
+    if (c.table === 'lighting') for (const id of dimmedBy(after, c.id)) parts.add(id)
     for (const rig of [before, after]) {
       if (c.table === 'binding') add(parts, rig.binding[c.id]?.partId)
       if (c.table === 'lead') {
@@ -40,8 +41,17 @@ const addOnExpandersOf = (parts: Set<string>, rig: Rig, boardId: string | undefi
     for (const l of leadsOnExpander(rig, e.id)) add(parts, l.partId)
 }
 
-/** Parts whose bindings speak of something anywhere in their settings. */
-const speaking = (rig: Rig, word: string): string[] =>
-  rowsOf(rig, 'binding')
+/** Parts whose bindings, or what dims them, speak of something anywhere in their settings. */
+const speaking = (rig: Rig, word: string): string[] => [
+  ...rowsOf(rig, 'binding')
     .filter((b) => JSON.stringify(b.settings).includes(word))
-    .map((b) => b.partId)
+    .map((b) => b.partId),
+  ...rowsOf(rig, 'lighting')
+    .filter((l) => l.settings.level.includes(word))
+    .flatMap((l) => dimmedBy(rig, l.id)),
+]
+
+const dimmedBy = (rig: Rig, lightingId: string): string[] =>
+  rowsOf(rig, 'part')
+    .filter((p) => p.settings.lighting === lightingId)
+    .map((p) => p.id)

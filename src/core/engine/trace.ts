@@ -1,4 +1,4 @@
-import { indicatorKind } from '../aspects/aspects'
+import { indicatorKind, ownSettings } from '../aspects/aspects'
 import { formatNumber, formatValue } from '../signal/format'
 import type { State } from '../signal/state'
 import type { Seat } from './boards'
@@ -172,7 +172,7 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
       onlyWhileStation(engine, program),
       {
         at: 'shaping',
-        what: showWords(program),
+        what: `${showWords(program)}${litWords(indicator, program)}`,
         value:
           state === null
             ? ''
@@ -184,6 +184,18 @@ const indicatorRow = (engine: Engine, indicator: IndicatorUnit, program: Indicat
     notice: overflowWords(program, indicator, state),
     passedAt: stopped === null && indicator.changedAt > 0 ? indicator.changedAt : null,
   }
+}
+
+/** What comes after shaping: the scale of a needle, the part's own curve, its group's dimmer. */
+const litWords = ({ aspect, unit }: IndicatorUnit, program: IndicatorProgram): string => {
+  const own = ownSettings(unit.part.settings, aspect)
+  const points = own?.kind === 'needle' ? own.points.length : 0
+  const level = program.dims?.()
+  return [
+    ...(points > 0 ? [`, by ${points} needle points`] : []),
+    ...(indicatorKind(aspect.kind).isCurved?.(own) ? [', by its own curve'] : []),
+    ...(typeof level === 'number' ? [`, dimmed to ${Math.round(level * 100)} %`] : []),
+  ].join('')
 }
 
 const overflowWords = (

@@ -23,12 +23,20 @@ const anyPoints = [
   { value: 1, deg: 1 },
 ]
 
-/** A part with its motors' leads as they are soldered, in place of what its settings say of them. */
+/** A part with its motors' leads as they are soldered and its strips as long as they are, whatever its settings say. */
 const asSoldered = (part: PartRow): PartRow => {
   const { settings } = part
   const aspects = { ...settings.aspects }
   let differs = false
   for (const aspect of partKind(part.kind)?.aspects ?? []) {
+    if (aspect.kind === 'colour') {
+      const strip = settingsOf(settings, aspect.id, 'colour')
+      const really = natureOf(settings, aspect.id, 'colour')?.lamps
+      if (strip?.lamps === really) continue
+      differs = true
+      const { lamps: _, ...rest } = strip ?? { kind: 'colour' as const }
+      aspects[aspect.id] = really === undefined ? rest : { ...rest, lamps: really }
+    }
     if (!isIndicator(aspect) || aspect.kind !== 'needle') continue
     const dial = settingsOf(settings, aspect.id, 'needle')
     const really = natureOf(settings, aspect.id, 'needle')?.leads

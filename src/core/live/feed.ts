@@ -2,6 +2,7 @@ import type { Drifted } from '../calibration/drift'
 import type { Carries } from '../connections/kind'
 import type { Agreement } from '../engine/agreement'
 import type { Exercise } from '../engine/exercise'
+import type { LightingNow } from '../engine/lighting'
 import type { TraceRow } from '../engine/trace-row'
 import type { BoardLimits } from '../harness/board-limits'
 import type { ProgramState } from '../programs/programs'
@@ -199,8 +200,12 @@ export type FromHub =
   /** The paths of parts whose paths have changed, of those that the tab shows. */
   | { readonly say: 'paths'; readonly parts: Readonly<Record<string, readonly TraceRow[]>> }
   | { readonly say: 'proof'; readonly proof: Readonly<Record<string, ProofState>> }
-  /** The active layer of each set by name, and what is wrong with its choice. */
-  | { readonly say: 'layers'; readonly layers: Readonly<Record<string, LayerLive>> }
+  /** The active layer of each set by name, how bright each group of lights is, and what is wrong with either. */
+  | {
+      readonly say: 'layers'
+      readonly layers: Readonly<Record<string, LayerLive>>
+      readonly lighting: Readonly<Record<string, LightingNow>>
+    }
   /** A control was operated on the panel, told to tabs that follow. */
   | { readonly say: 'operated'; readonly partId: string }
   /** What has gone over a connection that the tab looks at; `left` is how much more there was than can be shown. */

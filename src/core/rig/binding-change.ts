@@ -148,7 +148,13 @@ export const followRenaming = (rig: Rig, call: 'part' | 'layer', from: string, t
       settings: { ...s.settings, chosenBy: renamedIn(chosenBy, call, from, to) },
     })
   })
-  return [...bindings, ...sets].filter((c) => c !== null)
+  const lights = rowsOf(rig, 'lighting').map((l) =>
+    changeRow('lighting', l, {
+      ...l,
+      settings: { ...l.settings, level: renamedIn(l.settings.level, call, from, to) },
+    }),
+  )
+  return [...bindings, ...sets, ...lights].filter((c) => c !== null)
 }
 
 /** The first variable or event a binding acts on that the craft does not have, or null. */

@@ -14,6 +14,8 @@ export const partSettings = z.strictObject({
   locked: z.boolean().optional(),
   /** Things of one panel with the same group are chosen and moved as one. */
   group: z.string().min(1).max(80).optional(),
+  /** The group of lights that it is dimmed with. */
+  lighting: z.string().min(1).max(80).optional(),
   /** Measures of its own, where it is not the catalogue's part itself. */
   own: ownKind.optional(),
   seriesOhms: z.number().positive().optional(),

@@ -80,4 +80,5 @@ export const boardOfLead = (rig: Rig, lead: RowOf<'lead'>): string | null =>
 export const expandersOf = (rig: Rig, boardId: string) => expandersByBoard(rig.expander, boardId)
 export const bindingsOf = (rig: Rig, partId: string) => bindingsByPart(rig.binding, partId)
 export const layerSetsOf = (rig: Rig) => rowsOf(rig, 'layerSet').sort(byPosition)
+export const lightingsOf = (rig: Rig) => rowsOf(rig, 'lighting').sort(byPosition)
 export const layersOf = (rig: Rig, setId: string) => layersBySet(rig.layer, setId)

@@ -222,6 +222,19 @@ const layerSet = z.strictObject({
 
 const layer = z.strictObject({ id, layerSet: id, name, position: whole })
 
+/** Lamps and displays that are dimmed together; parts name it in their settings. */
+const lighting = z.strictObject({
+  id,
+  name,
+  position: whole,
+  settings: z.strictObject({
+    /** How bright, 0 to 1, worked out from variables and controls. */
+    level: z.string().trim().min(1, 'a level is needed').max(2000),
+    /** What they are at the very bottom: out, or just to be read. */
+    bottom: z.enum(['out', 'readable']),
+  }),
+})
+
 const binding = z.strictObject({
   id,
   partId: id,
@@ -280,6 +293,7 @@ export const tables = {
   lead,
   layerSet,
   layer,
+  lighting,
   curve,
   binding,
   purchase,
@@ -300,6 +314,7 @@ export type SupplyRow = RowOf<'supply'>
 export type BindingRow = RowOf<'binding'>
 export type LayerSetRow = RowOf<'layerSet'>
 export type LayerRow = RowOf<'layer'>
+export type LightingRow = RowOf<'lighting'>
 export type PurchaseRow = RowOf<'purchase'>
 export type ConnectionRow = RowOf<'connection'>
 
@@ -315,6 +330,7 @@ export const tableWords: Record<TableName, string> = {
   lead: 'lead',
   layerSet: 'layer set',
   layer: 'layer',
+  lighting: 'group of lights',
   curve: 'curve',
   binding: 'binding',
   purchase: 'line of the parts list',

@@ -95,3 +95,57 @@ export const readColours = (state: string): { blinkHz: number; lamps: string[] }
   }
   return { blinkHz: period === 0 ? 0 : 50 / period, lamps }
 }
+
+/** The orders in which strips take the red, green and blue of a lamp; the first is that of their data sheet. */
+export const colourOrders = ['GRB', 'RGB', 'BRG', 'BGR', 'RBG', 'GBR'] as const
+export type ColourOrder = (typeof colourOrders)[number]
+
+/** Which of a lamp's three characters goes out as which: boards send green, red, blue of what they are told. */
+const sentFirst = [1, 0, 2] as const
+
+const reordered = (state: string, from: (k: number) => number): string => {
+  let made = state[0] ?? '\0'
+  for (let i = 1; i + 2 < state.length; i += 3) for (let k = 0; k < 3; k++) made += state[i + from(k)]
+  return made
+}
+
+/** A state so that a strip that takes its colours in another order shows it right. */
+export const asTaken = (state: string, order: ColourOrder | undefined): string => {
+  if (order === undefined || order === 'GRB') return state
+  // What is told as green goes out first, and is to be the colour that the strip takes first.
+  return reordered(state, (k) => 'RGB'.indexOf(order[sentFirst.indexOf(k as 0 | 1 | 2)] ?? 'R'))
+}
+
+/** What a state that was told so means: the inverse of `asTaken`. */
+export const asMeant = (state: string, order: ColourOrder | undefined): string => {
+  if (order === undefined || order === 'GRB') return state
+  return reordered(state, (k) => sentFirst[order.indexOf('RGB'[k] ?? 'R')] ?? k)
+}
+
+/** The order in which a strip takes its colours, by what is seen when it is told red and green in the order that it has now. */
+export const orderFrom = (
+  now: ColourOrder | undefined,
+  seenForRed: 'R' | 'G' | 'B',
+  seenForGreen: 'R' | 'G' | 'B',
+): ColourOrder | null => {
+  const seenForBlue = [...'RGB'].find((c) => c !== seenForRed && c !== seenForGreen)
+  if (seenForRed === seenForGreen || seenForBlue === undefined) return null
+  const seen = { R: seenForRed, G: seenForGreen, B: seenForBlue } as Readonly<Record<string, string>>
+  const real = [...(now ?? 'GRB')].map((c) => seen[c]).join('')
+  return colourOrders.find((o) => o === real) ?? null
+}
+
+/** A state whose lamps shine otherwise: `strength` of the strongest of a lamp's colours, 0 to 1; its hue stays. */
+export const withStrength = (state: string, strength: (brightest: number) => number): string => {
+  let made = state[0] ?? '\0'
+  for (let i = 1; i + 2 < state.length; i += 3) {
+    const colours = [0, 1, 2].map((k) => state.charCodeAt(i + k))
+    const brightest = Math.max(...colours) / 255
+    const by = brightest > 0 ? strength(brightest) / brightest : 0
+    // What shines at all stays seen.
+    made += String.fromCharCode(
+      ...colours.map((c) => (by > 0 && c > 0 ? Math.max(1, Math.min(255, Math.round(c * by))) : 0)),
+    )
+  }
+  return made
+}

@@ -74,12 +74,12 @@ export class Pins implements PinsUnder {
     this.changed = true
   }
 
-  /** What some of it is really like: the needles among it. */
+  /** What some of it is really like. */
   beLike(natures: readonly { readonly places: readonly number[]; readonly nature: Nature }[]): void {
     const wanted = new Map(natures.map((n) => [n.places[0] ?? -1, n.nature]))
     for (const { slot, thing } of this.things) {
       const nature = wanted.get(ownPlace(slot))
-      thing.beLike?.(nature?.kind === 'needle' ? nature : undefined)
+      thing.beLike?.(nature?.kind === slot.kind ? nature : undefined)
     }
     this.changed = true
   }

@@ -1,7 +1,7 @@
 import type { Aspect } from '@/core/catalogue/part-kind'
 
 /** The kinds of things that are measured, in the order of the work. */
-export const kindIds = ['buttons', 'ladders', 'encoders', 'levers', 'needles'] as const
+export const kindIds = ['buttons', 'ladders', 'encoders', 'levers', 'needles', 'lights'] as const
 export type MeasuredKindId = (typeof kindIds)[number]
 
 /** As what an aspect is measured; null for what is not. */
@@ -16,6 +16,6 @@ export const measuredAs = (aspect: Aspect): MeasuredKindId | null => {
     case 'needle':
       return 'needles'
     default:
-      return null
+      return 'lights'
   }
 }

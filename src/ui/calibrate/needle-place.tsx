@@ -1,5 +1,5 @@
 'use client'
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { NeedleSettings } from '@/core/aspects/needle'
 import { thenOf } from '@/core/calibration/calibrated'
 import type { Step } from '@/core/calibration/guide'
@@ -7,18 +7,17 @@ import { centredZero, keepPair, leadsFrom, outOfReach, type SeenToDo } from '@/c
 import type { NeedleAspect } from '@/core/catalogue/part-kind'
 import { leadsCuredOn } from '@/core/harness/wiring'
 import { settingsOf } from '@/core/rig/part-settings'
-import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { needleAngle } from '@/core/signal/needle'
 import { put } from '../editors/change-aspect'
 import { firstPoints } from '../editors/needle-form'
 import { NumberField } from '../editors/number-field'
-import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { Segments } from '../primitives/segments'
 import { DialSheet } from './dial-sheet'
 import { FaceForm } from './face-form'
 import { Figure } from './figure'
+import { useHeld } from './held'
 import { PointTable } from './point-table'
 import { QuickEnough } from './quick-enough'
 import { sound } from './tone'
@@ -27,8 +26,6 @@ import { Workplace } from './workplace'
 
 /** One step of a gauge motor. */
 const STEP_DEG = 1 / 3
-/** An exercise ends by itself; a needle that is held is told again before that. */
-const AGAIN_MS = 2000
 /** From one end of the trial to the other. */
 const TRIAL_MS = 1800
 
@@ -41,21 +38,6 @@ const stepWords: Record<At, string> = {
   first: 'On its first mark',
   last: 'On its last mark',
   marks: 'Any other mark',
-}
-
-/** Holds a needle at an angle for as long as this is shown; null lets it go. */
-const useHeld = (part: PartRow, aspectId: string, deg: number | null): void => {
-  const { id } = part
-  useEffect(() => {
-    if (deg === null) return
-    // Said again and again: that the hub is away stands above, and is not said with each.
-    const hold = () => void sayToHub({ say: 'exercise', partIds: [id], how: { as: 'angle', aspectId, deg } })
-    hold()
-    const again = setInterval(hold, AGAIN_MS)
-    return () => clearInterval(again)
-  }, [id, aspectId, deg])
-  // Let go without a word: nobody is there to be told that the hub is away.
-  useEffect(() => () => void sayToHub({ say: 'exercise', partIds: [id], how: null }), [id])
 }
 
 /** A needle: which way it turns, where its zero is, which value stands where, how far and how quickly it goes. */
@@ -79,7 +61,8 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
   const [side, setSide] = useState<keyof typeof sides>('points')
   const surface = useRef<HTMLDivElement>(null)
   const rig = useStore((s) => s.rig)
-  useHeld(part, aspect.id, deg)
+  const trial = useMemo(() => (deg === null ? null : { deg }), [deg])
+  useHeld(part, aspect.id, trial)
   // Until its zero is known, its limits lie askew as well: then only what its motor can turn counts.
   const go = (to: number, isZero = at === 'first') => {
     const [least, most] = isZero ? [zero, zero + aspect.travelDeg] : [low, high]

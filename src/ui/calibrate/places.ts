@@ -3,6 +3,7 @@ import type { Aspect } from '@/core/catalogue/part-kind'
 import { KnobPlace } from './knob-place'
 import { LadderPlace } from './ladder-place'
 import { LeverPlace } from './lever-place'
+import { LightPlace } from './light-place'
 import type { MeasuredKindId } from './measured-kind'
 import { NeedlePlace } from './needle-place'
 import { SwitchPlace } from './switch-place'
@@ -15,6 +16,7 @@ const places = {
   encoders: { word: 'Encoders', Place: KnobPlace },
   levers: { word: 'Levers', Place: LeverPlace },
   needles: { word: 'Needles', Place: NeedlePlace },
+  lights: { word: 'Lights', Place: LightPlace },
 }
 
 export const measuredKinds = places as unknown as Readonly<

@@ -1,5 +1,5 @@
 import type { AspectLive } from '@/core/live/feed'
-import { readColours } from '@/core/signal/colours'
+import { asMeant, type ColourOrder, readColours } from '@/core/signal/colours'
 import { EDGE } from './lens'
 
 /** One RGB lamp or a row of them, in the colours they are told. */
@@ -7,14 +7,18 @@ export const ColourLook = ({
   lamps,
   pitchMm,
   radiusMm,
+  order,
   live,
 }: {
   lamps: number
   pitchMm: number
   radiusMm: number
+  /** In which order it takes its colours: what it is told is turned round for that. */
+  order: ColourOrder | undefined
   live: AspectLive | undefined
 }) => {
-  const state = readColours(String(live?.metered ?? live?.told ?? '\0'))
+  const seen = live?.metered ?? asMeant(String(live?.told ?? '\0'), order)
+  const state = readColours(String(seen))
   const blink = state.blinkHz > 0 ? { animation: `blink ${1 / state.blinkHz}s steps(1) infinite` } : undefined
   return (
     <g data-shows={state.lamps.join(' ')}>

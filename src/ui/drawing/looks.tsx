@@ -2,7 +2,9 @@
 import type { ComponentType } from 'react'
 import type { IndicatorAspect, Look, NeedleAspect, PartKind } from '@/core/catalogue/part-kind'
 import type { AspectLive } from '@/core/live/feed'
+import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
+import type { ColourOrder } from '@/core/signal/colours'
 import { ColourLook } from './colour-look'
 import { DigitsLook } from './digits-look'
 import { ConnectorLook, ScreenLook, ScrewLook } from './fixing-look'
@@ -20,6 +22,9 @@ interface LookProps<L extends Look['look']> {
   readonly lives: Readonly<Record<string, AspectLive>> | undefined
 }
 
+const orderOf = (part: PartRow, aspects: readonly IndicatorAspect[]): ColourOrder | undefined =>
+  settingsOf(part.settings, aspects[0]?.id ?? '', 'colour')?.order
+
 /** How what only shows, or only sits there, looks from the front. What is worked has components of its own. */
 const looks: { readonly [L in Look['look']]?: ComponentType<LookProps<L>> } = {
   lamp: LampLook,
@@ -34,11 +39,17 @@ const looks: { readonly [L in Look['look']]?: ComponentType<LookProps<L>> } = {
   gauge: ({ aspects, ...props }) => (
     <GaugeLook {...props} aspects={aspects.filter((a): a is NeedleAspect => a.kind === 'needle')} />
   ),
-  'colour-lamp': ({ look, live }) => (
-    <ColourLook lamps={1} pitchMm={0} radiusMm={look.lensMm / 2} live={live} />
+  'colour-lamp': ({ look, live, part, aspects }) => (
+    <ColourLook lamps={1} pitchMm={0} radiusMm={look.lensMm / 2} order={orderOf(part, aspects)} live={live} />
   ),
-  strip: ({ look, live }) => (
-    <ColourLook lamps={look.lamps} pitchMm={look.pitchMm} radiusMm={look.pitchMm * 0.42} live={live} />
+  strip: ({ look, live, part, aspects }) => (
+    <ColourLook
+      lamps={look.lamps}
+      pitchMm={look.pitchMm}
+      radiusMm={look.pitchMm * 0.42}
+      order={orderOf(part, aspects)}
+      live={live}
+    />
   ),
 }
 

@@ -3,6 +3,7 @@ import { isButton } from '@/core/aspects/positions'
 import { type ControlAspect, isControl } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { inputOfWhen, wantedOfControl } from '@/core/engine/compile-binding'
+import { levelWanted } from '@/core/engine/lighting'
 import { inputType, layerKey, type OwnSlots, partKey, scopeFor } from '@/core/engine/scope'
 import { aspectFor } from '@/core/rig/binding'
 import { layersOf, type Rig, rowsOf } from '@/core/rig/rig'
@@ -15,13 +16,20 @@ import { lampWords } from '@/core/signal/lamp-state'
 import { parts, useStore, values } from '../live/store'
 
 /** What an expression of a binding is for. */
-export type Use = 'shaping' | 'condition' | 'number' | 'choice'
+export type Use = 'shaping' | 'condition' | 'number' | 'level' | 'choice'
 
 export interface ExpressionPlace {
   readonly scope: Scope
   readonly wanted: Wanted
   /** The binding whose `input` it is, if it has one. */
   readonly binding: BindingRow | null
+}
+
+const wantedOf: Record<Exclude<Use, 'shaping'>, Wanted> = {
+  condition: { as: 'condition' },
+  number: { as: 'number' },
+  level: levelWanted,
+  choice: { as: 'any' },
 }
 
 /** Names and wanted result where an expression stands. */
@@ -33,8 +41,7 @@ export const placeOf = (
   slots?: OwnSlots,
 ): ExpressionPlace => {
   if (use !== 'shaping') {
-    const wanted: Wanted =
-      use === 'condition' ? { as: 'condition' } : { as: use === 'number' ? 'number' : 'any' }
+    const wanted = wantedOf[use]
     return { scope: scopeFor(rig, index, undefined, slots), wanted, binding: null }
   }
   const { settings } = binding

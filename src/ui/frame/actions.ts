@@ -92,6 +92,12 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     run: () => useStore.setState((s) => ({ layersOpen: !s.layersOpen })),
   },
   {
+    group: 'Edit',
+    words: 'Lighting: what is dimmed together, and by what',
+    key: null,
+    run: () => useStore.setState((s) => ({ lightingOpen: !s.lightingOpen })),
+  },
+  {
     group: 'Go',
     words: 'Connections: simulators, boards, what is plugged in',
     key: 'c',

@@ -1,6 +1,7 @@
 'use client'
 import { usePathname, useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { LightingSheet } from '../calibrate/lighting-sheet'
 import { ConnectionsSheet } from '../connections/connections-sheet'
 import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
@@ -117,6 +118,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       <Notices />
       <Boundary name="A sheet" of={pathname}>
         <LayersSheet />
+        <LightingSheet />
         <Asking />
         <OwnPartSheet />
         <RigsSheet />

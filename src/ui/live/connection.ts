@@ -149,7 +149,7 @@ const take = (m: FromHub): void => {
       useStore.setState((s) => ({ proof: { ...s.proof, ...m.proof } }))
       break
     case 'layers':
-      useStore.setState({ layers: m.layers })
+      useStore.setState({ layers: m.layers, lighting: m.lighting })
       break
     case 'operated':
       select(m.partId)

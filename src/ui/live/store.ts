@@ -1,5 +1,6 @@
 import { create } from 'zustand'
 import type { Agreement } from '@/core/engine/agreement'
+import type { LightingNow } from '@/core/engine/lighting'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { DriftedPart, LayerLive, PartLive, ProofState, Status } from '@/core/live/feed'
 import { apply, conflicts, type Diff, rebased } from '@/core/rig/edit'
@@ -52,8 +53,11 @@ interface State {
   drift: readonly DriftedPart[]
   /** The active layer of each layer set. */
   layers: Readonly<Record<string, LayerLive>>
+  lighting: Readonly<Record<string, LightingNow>>
   /** Whether this page goes to whatever is operated on the panel. */
   follows: boolean
+  /** Whether the sheet of lighting lies on top. */
+  lightingOpen: boolean
   /** Whether the sheet of layers lies on top. */
   layersOpen: boolean
   /** Whether the sheet of rigs lies on top. */
@@ -90,7 +94,9 @@ export const useStore = create<State>()(() => ({
   proof: {},
   drift: [],
   layers: {},
+  lighting: {},
   follows: false,
+  lightingOpen: false,
   layersOpen: false,
   rigsOpen: false,
   connectionsAt: null,

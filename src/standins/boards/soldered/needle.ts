@@ -54,7 +54,8 @@ const seen = (motor: SolderedThing): SolderedThing => {
   let hangs = 0
   return {
     ...motor,
-    beLike: (nature) => {
+    beLike: (like) => {
+      const nature = like?.kind === 'needle' ? like : undefined
       offset = Math.round((nature?.offsetDeg ?? 0) * 10)
       play = Math.round((nature?.playDeg ?? 0) * 10)
     },

@@ -1,4 +1,4 @@
-import type { NatureOf } from '../../../core/aspects/nature'
+import type { Nature } from '../../../core/aspects/nature'
 import { channelPlace } from '../../../core/catalogue/place'
 import type { Chip } from '../../../core/harness/chip'
 import type { Hands } from '../hands'
@@ -47,7 +47,7 @@ export interface SolderedThing extends Soldered {
   /** What one sees: a display's state as it travels, or where a needle stands in tenths of a degree. */
   shows(): number | string
   /** What it is really like, or as its maker says. */
-  beLike?(nature: NatureOf<'needle'> | undefined): void
+  beLike?(nature: Nature | undefined): void
 }
 
 /** What hangs on the channels of a soldered chip: contacts and wipers, under the hands of the builder. */

@@ -1,5 +1,5 @@
 import type { DrivenSlot } from '../../../core/harness/slot'
-import { darkState } from '../../../core/signal/colours'
+import { type ColourOrder, darkState } from '../../../core/signal/colours'
 import { digitsThing } from './digits'
 import { needleThing } from './needle'
 import type { SolderedChip, SolderedThing } from './soldered'
@@ -8,12 +8,21 @@ import { textThing } from './text'
 /** RGB lamps on one line: green comes first (WS2812B data sheet, "Composition of 24bit data"). */
 const strip = (lamps: number): SolderedThing => {
   let shown = darkState(lamps)
+  let order: ColourOrder = 'GRB'
+  let last: readonly number[] = []
+  const show = () => {
+    const codes = [0]
+    for (let i = 0; i < lamps; i++) for (const c of 'RGB') codes.push(last[3 * i + order.indexOf(c)] ?? 0)
+    shown = String.fromCharCode(...codes)
+  }
   return {
     colours: (bytes) => {
-      const codes = [0]
-      for (let i = 0; i < lamps; i++)
-        codes.push(bytes[3 * i + 1] ?? 0, bytes[3 * i] ?? 0, bytes[3 * i + 2] ?? 0)
-      shown = String.fromCharCode(...codes)
+      last = bytes
+      show()
+    },
+    beLike: (nature) => {
+      order = nature?.kind === 'colour' ? (nature.order ?? 'GRB') : 'GRB'
+      show()
     },
     shows: () => shown,
   }
