@@ -329,6 +329,63 @@ describe('a torque needle', () => {
   })
 })
 
+describe('a strip that takes red first', () => {
+  const shows = () => bench.page.$eval(`${ITSELF} [data-shows]`, (e) => e.getAttribute('data-shows') ?? '')
+
+  it('is told which colours it showed, and shows the right ones from then on', async () => {
+    await bench.turnTo('k', '/calibrate')
+    await measure('Lights', 'Torque split')
+    await asks('It is told to be red. What is it?')
+    await beLike('Red before green')
+    await until('it is green', async () => (await shows()).startsWith('#00ff00'))
+    await bench.clickWords('Green')
+    await asks('Now it is told to be green')
+    await until('it is red', async () => (await shows()).startsWith('#ff0000'))
+    await bench.clickWords('Red')
+    await until('it is red now', async () => (await shows()).startsWith('#ff0000'))
+    await bench.clickWords('Red')
+    await asks('Now it is told to be green')
+    await until('it is green now', async () => (await shows()).startsWith('#00ff00'))
+    await bench.clickWords('Green')
+    await asks('Until the last lamp is lit')
+  })
+
+  it('is dimmed until it is just seen, by keys, and never below that by its group', async () => {
+    await bench.clickWords('These are all')
+    await asks('just seen')
+    const brightest = async () =>
+      Math.max(...[...(await shows()).matchAll(/[0-9a-f]{2}/g)].map(([h]) => Number.parseInt(h, 16)))
+    await until('it has begun', async () => (await brightest()) === 51)
+    await keys('ArrowDown', 2)
+    await keys('ArrowRight', 3)
+    await until('it is darker', async () => (await brightest()) === 51 - 32 + 3)
+    await bench.page.keyboard.press('Enter')
+    await bench.sees('9 %', 'dl')
+    await asks('As bright as you want it')
+    await bench.clickWords('Take it')
+    await asks('Half as bright')
+    await bench.clickWords('Take it')
+    await asks('as your eye has it')
+    await bench.clickWords('Groups of lights')
+    await bench.clickWords('New group')
+    const sheet = '[data-lighting]:last-of-type'
+    await bench.page.select(
+      `${sheet} select[aria-label="Dimmed by the time"]`,
+      'clock.sun.height > 0 ? 1 : 0.25',
+    )
+    await bench.page.keyboard.press('Escape')
+    const dimmedWith = 'select[aria-label="Dimmed with"]'
+    const group = await bench.page.$$eval(
+      `${dimmedWith} option`,
+      (list) => list.find((o) => o.textContent === 'Lights 1')?.getAttribute('value') ?? '',
+    )
+    await bench.page.select(dimmedWith, group)
+    await until('it is kept', () => bench.page.$('[data-edits-under-way="0"]'))
+    await bench.sees('dimmed to 100 %')
+    await bench.sees('by its own curve')
+  })
+})
+
 describe('the view', () => {
   it('breaks no rule of access, and goes along with what is selected elsewhere', async () => {
     await bench.turnTo('m', '/mirror')

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { smallRig } from '../../../tests/rigs'
 import type { Nature } from '../../core/aspects/nature'
 import { bouncesOf, measureBounces } from '../../core/calibration/bounce'
 import { measureEncoder } from '../../core/calibration/encoder-measure'
@@ -6,10 +7,15 @@ import { noiseOf } from '../../core/calibration/noise'
 import { changesOf } from '../../core/calibration/quadrature'
 import { flawsOf } from '../../core/calibration/travel-measure'
 import { encodeConfiguration, type Slot } from '../../core/harness/slot'
+import { solderedOn } from '../../core/harness/soldered'
+import type { PartRow } from '../../core/rig/rows'
+import { readColours } from '../../core/signal/colours'
 import { type FromBoard, hostEnd } from '../../links/board-link'
 import { NoteReader, type SlotNoted } from '../../links/notes'
 import { randomFrom } from '../craft/world'
 import { SimulatedBoard } from './simulated-board'
+import type { SolderedThing } from './soldered/soldered'
+import { solderedThing } from './soldered/things'
 
 const slots: Slot[] = [
   { kind: 'contacts', pins: [22], debounceMs: 10 },
@@ -124,5 +130,34 @@ describe('what a simulated part is really like', () => {
       bench.run(4)
     }
     expect(flawsOf(bench.noted(), 12)).toMatchObject([{ kind: 'broken track' }])
+  })
+})
+
+describe('a strip of another order', () => {
+  it('shows what it takes for red, whatever was meant, and as many lamps as it has', () => {
+    const strip: SolderedThing | null = solderedThing(
+      { kind: 'colour', pin: 4, lamps: 2, keep: false },
+      () => undefined,
+    )
+    const told = [0, 255, 0, 255, 0, 0]
+    strip?.colours?.(told)
+    expect(readColours(String(strip?.shows())).lamps).toEqual(['#ff0000', '#00ff00'])
+    strip?.beLike?.({ kind: 'colour', order: 'RGB' })
+    expect(readColours(String(strip?.shows())).lamps).toEqual(['#00ff00', '#ff0000'])
+    strip?.beLike?.(undefined)
+    expect(readColours(String(strip?.shows())).lamps).toEqual(['#ff0000', '#00ff00'])
+  })
+
+  it('is soldered as long as it really is, whatever its settings say', () => {
+    const own = { kind: 'colour', lamps: 6 } as const
+    const of = (settings: PartRow['settings']) =>
+      solderedOn(smallRig({ strip: null }, { settings: { strip: settings } }), 'board').slots[0]
+    expect(of({})).toMatchObject({ lamps: 8 })
+    expect(of({ aspects: { colour: own } })).toMatchObject({ lamps: 8 })
+    expect(
+      of({ aspects: { colour: own }, simulated: { colour: { kind: 'colour', lamps: 5 } } }),
+    ).toMatchObject({
+      lamps: 5,
+    })
   })
 })

@@ -40,6 +40,9 @@ const stepsOf = (aspect: LightAspect): readonly Exclude<At, 'done'>[] => {
   return aspect.lamps > 1 ? ['order', 'count', ...curve] : ['order', ...curve]
 }
 
+/** How strongly something shines that is to be dimmed until it is just seen. */
+const BEGINS = 0.2
+
 /** The finest step of strength that can be told: digits have fifteen, lamps 255. */
 const finest = (aspect: LightAspect): number => (aspect.kind === 'digits' ? 1 / 15 : 1 / 255)
 
@@ -54,7 +57,7 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
   const strip = own?.kind === 'colour' ? own : undefined
   const order = stepsOf(aspect)
   const [at, setAt] = useState<At>(order[0] ?? 'done')
-  const [strength, setStrength] = useState(1)
+  const [strength, setStrength] = useState(curve?.least ?? BEGINS)
   const [atFull, setAtFull] = useState(false)
   const [seen, setSeen] = useState<Seen | null>(null)
   const [objection, setObjection] = useState<string | null>(null)
@@ -78,7 +81,7 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
     setSeen(null)
     setAtFull(false)
     setObjection(null)
-    if (step === 'least') setStrength(curve?.least ?? 0.2)
+    if (step === 'least') setStrength(curve?.least ?? BEGINS)
     if (step === 'most') setStrength(most)
     if (step === 'half') setStrength(strengthOf(curve, 0.5))
     surface.current?.focus()
@@ -296,10 +299,11 @@ const Nudge = ({ by, nudge, children }: { by: number; nudge: (by: number) => voi
 const WIDE = 250
 const HIGH = 170
 const PAD = 28
+const RIGHT = 16
 
 /** How strongly it shines for how bright it is to be, with where it is now. */
 const CurveChart = ({ curve, now }: { curve: LightCurve | undefined; now: number | null }) => {
-  const x = (share: number) => PAD + share * (WIDE - PAD - 8)
+  const x = (share: number) => PAD + share * (WIDE - PAD - RIGHT)
   const y = (share: number) => HIGH - PAD - share * (HIGH - PAD - 8)
   const points = Array.from({ length: 41 }, (_, i) => {
     const share = Math.max(1e-6, i / 40)
@@ -356,6 +360,7 @@ const Group = ({ part }: { part: PartRow }) => {
       <label className="flex items-center gap-1.5 text-ink2">
         Dimmed with
         <select
+          aria-label="Dimmed with"
           value={part.settings.lighting ?? ''}
           onChange={(e) => choose(e.target.value)}
           className="h-6 py-0"

@@ -1,4 +1,5 @@
 'use client'
+import { ChevronRight } from 'lucide-react'
 import { kindOf } from '@/core/catalogue/own-kind'
 import type { Aspect } from '@/core/catalogue/part-kind'
 import { addRow, changeRow, removeRow } from '@/core/rig/edit'
@@ -197,7 +198,7 @@ const Offer = ({
   list.length === 0 ? null : (
     <select
       aria-label={label}
-      className="h-6 w-[190px] py-0"
+      className="h-6 w-[158px] py-0"
       value=""
       onChange={(e) => e.target.value && take(e.target.value)}
     >
@@ -256,8 +257,9 @@ const Members = ({ group, rig }: { group: LightingRow; rig: Rig }) => (
           parts.map((p) => inGroup(p, isIn ? group.id : null)),
         )
       return (
-        <details key={panel.id}>
-          <summary className="flex cursor-pointer items-center gap-2">
+        <details key={panel.id} className="group">
+          <summary className="flex cursor-pointer list-none items-center gap-2">
+            <ChevronRight size={13} aria-hidden="true" className="shrink-0 text-ink2 group-open:rotate-90" />
             <input
               type="checkbox"
               aria-label={`All lights of ${panel.name}`}

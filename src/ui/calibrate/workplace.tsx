@@ -77,13 +77,13 @@ export const Itself = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   if (!board?.simulated) return null
   return (
     <section aria-label="The part itself" className="border-t border-line p-2">
-      {isControl(aspect) && <Drawn part={part} />}
+      {(isControl(aspect) || aspect.kind !== 'needle') && <Drawn part={part} />}
       <Nature part={part} aspect={aspect} />
     </section>
   )
 }
 
-/** The part as it is drawn, to be worked with mouse and keys. */
+/** The part as it is drawn, to be looked at, and worked with mouse and keys. */
 const Drawn = ({ part }: { part: PartRow }) => {
   const kind = kindOf(part)
   if (!kind) return null
@@ -95,7 +95,7 @@ const Drawn = ({ part }: { part: PartRow }) => {
       className="h-[190px] w-full"
       style={{ background: 'var(--plate)' }}
     >
-      <title>{part.name}, to be worked</title>
+      <title>{part.name}, as it is</title>
       <PartDrawing part={{ ...part, xMm: 0, yMm: 0, rotationDeg: 0 }} selected={false} operable />
     </svg>
   )
