@@ -46,6 +46,8 @@ export const isCurved = (curve: LightCurve | undefined): boolean =>
 export interface Trial {
   /** Of a needle: degrees on its dial. */
   readonly deg?: Degrees | undefined
+  /** Of a servo: how long its pulse is, in microseconds. */
+  readonly pulseUs?: number | undefined
   /** Of a light: how strongly it shines, 0 to 1. */
   readonly strength?: number | undefined
   /** Of a strip: how many of its lamps, and in which colour. */

@@ -3,6 +3,7 @@ import { colourOrders } from '../signal/colours'
 import { motorLeads } from './needle'
 
 const share = z.number().min(0).max(1)
+const pulseUs = z.number().int().min(400).max(2600)
 const micros = z.number().int().min(0).max(60_000)
 
 /**
@@ -42,6 +43,9 @@ export const nature = z.discriminatedUnion('kind', [
     offsetDeg: z.number().min(-90).max(90).optional(),
     /** So much its motor turns before the needle follows when the way changes. */
     playDeg: z.number().min(0).max(20).optional(),
+    /** A servo that stands at its ends with these pulses. */
+    leastUs: pulseUs.optional(),
+    mostUs: pulseUs.optional(),
   }),
   z.strictObject({
     kind: z.literal('colour'),

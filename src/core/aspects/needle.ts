@@ -51,6 +51,12 @@ const degrees = finite.min(-MOST_DEG).max(MOST_DEG)
 export const motorLeads = z.enum(['crossed', 'turned', 'crossed and turned'])
 export type MotorLeads = z.infer<typeof motorLeads>
 
+/** The pulses that boards give a servo at the ends of its travel, in microseconds. */
+export const PULSES_US = { least: 500, most: 2500 } as const
+/** Ends of a servo that are closer than this are none. */
+export const APART_US = 100
+const pulse = z.number().int().min(PULSES_US.least).max(PULSES_US.most)
+
 /** Where a needle stands for which value; `deg` is clockwise from straight up. */
 export const needleSettings = z
   .strictObject({
@@ -73,11 +79,18 @@ export const needleSettings = z
     homeDeg: degrees.optional(),
     /** Where zero of the motor lies on the dial. */
     zeroDeg: degrees.optional(),
+    /** How long the pulses are at which a servo stands at its two ends, where otherwise than usual, in microseconds. */
+    leastUs: pulse.optional(),
+    mostUs: pulse.optional(),
     /** How a four-wire motor's leads are soldered, where otherwise than its terminals say. */
     leads: motorLeads.optional(),
     face: needleFace.optional(),
     measured: measuredNeedle.optional(),
   })
+  .refine(
+    (n) => (n.mostUs ?? PULSES_US.most) - (n.leastUs ?? PULSES_US.least) >= APART_US,
+    'the longest pulse must be longer than the shortest',
+  )
   .refine(
     (n) => (n.leastDeg ?? -MOST_DEG) < (n.mostDeg ?? MOST_DEG),
     'the lower limit must lie below the upper one',
@@ -95,18 +108,39 @@ const binding = z.strictObject({
 /** Where a needle rests without a value: its home, or its first point. */
 const homeOf = (dial: NeedleSettings | undefined): Degrees => dial?.homeDeg ?? dial?.points[0]?.deg ?? 0
 
-/** An angle on the dial as tenths of a degree from the motor's zero, within its travel. */
-const motorTenths = (travelDeg: Degrees, dial: NeedleSettings | undefined, deg: Degrees): number => {
-  const zero = dial?.zeroDeg ?? -travelDeg / 2
-  return Math.round(Math.min(travelDeg, Math.max(0, deg - zero)) * 10)
+type Motor = Pick<NeedleAspect, 'drive' | 'travelDeg'>
+
+/** Where its pulses begin, and how many of those that a board gives they are, as shares: a servo has ends of its own. */
+const pulsesOf = (motor: Motor, dial: NeedleSettings | undefined): readonly [from: number, of: number] => {
+  if (motor.drive !== 'servo') return [0, 1]
+  const { least, most } = PULSES_US
+  const [begins, ends] = [dial?.leastUs ?? least, dial?.mostUs ?? most]
+  return [(begins - least) / (most - least), (ends - begins) / (most - least)]
 }
 
-/** The angle on the dial of so many tenths from the motor's zero. */
-export const dialDegrees = (
-  travelDeg: Degrees,
-  dial: Pick<NeedleSettings, 'zeroDeg'> | undefined,
-  tenths: number,
-): Degrees => tenths / 10 + (dial?.zeroDeg ?? -travelDeg / 2)
+/** An angle on the dial as a board is told it: tenths of a degree from the motor's zero, within its travel and its pulses. */
+const motorTenths = (motor: Motor, dial: NeedleSettings | undefined, deg: Degrees): number => {
+  const { travelDeg } = motor
+  const share = Math.min(1, Math.max(0, (deg - (dial?.zeroDeg ?? -travelDeg / 2)) / travelDeg))
+  const [from, of] = pulsesOf(motor, dial)
+  return Math.round((from + of * share) * travelDeg * 10)
+}
+
+/** The tenths at which a servo is given a pulse. */
+const tenthsOfPulse = ({ travelDeg }: Motor, us: number): number => {
+  const { least, most } = PULSES_US
+  return Math.round(Math.min(1, Math.max(0, (us - least) / (most - least))) * travelDeg * 10)
+}
+
+/** The angle on the dial at which a motor is seen that has turned so many tenths of a degree from its stop. */
+export const seenDegrees = ({ travelDeg }: Motor, zeroDeg: Degrees | undefined, tenths: number): Degrees =>
+  tenths / 10 + (zeroDeg ?? -travelDeg / 2)
+
+/** The angle on the dial of what a board was told. */
+export const dialDegrees = (motor: Motor, dial: NeedleSettings | undefined, tenths: number): Degrees => {
+  const [from, of] = pulsesOf(motor, dial)
+  return seenDegrees(motor, dial?.zeroDeg, (tenths - from * motor.travelDeg * 10) / of)
+}
 
 /**
  * The order in which a four-wire motor's coils are driven. Crossed: its two middle leads are exchanged, as motors are
@@ -127,17 +161,14 @@ export const coilOrder = (pins: readonly Place[], leads: MotorLeads | undefined)
 }
 
 /** Value to tenths of a degree of the motor, within the limits the builder set; null for no value or no points. */
-const standOf = (
-  travelDeg: Degrees,
-  dial: NeedleSettings | undefined,
-): ((value: number) => number | null) => {
+const standOf = (motor: Motor, dial: NeedleSettings | undefined): ((value: number) => number | null) => {
   if (!dial) return () => null
   const angle = needleAngle(dial.points, dial.smooth)
   const least = dial.leastDeg ?? Number.NEGATIVE_INFINITY
   const most = dial.mostDeg ?? Number.POSITIVE_INFINITY
   return (value) => {
     if (!Number.isFinite(value)) return null
-    return motorTenths(travelDeg, dial, Math.min(most, Math.max(least, angle(value))))
+    return motorTenths(motor, dial, Math.min(most, Math.max(least, angle(value))))
   }
 }
 
@@ -149,38 +180,45 @@ export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings>
   showsAbsent: false,
   wanted: { as: 'number' },
   terminals: ({ terminals }) => terminals,
-  slot: ({ drive, travelDeg, degPerS }, { places, rest }, dial): NeedleSlot => ({
-    kind: 'needle',
-    pins: coilOrder(places, dial?.leads),
-    drive,
-    travelDeg,
-    degPerS: drive === 'frequency' ? degPerS : Math.min(degPerS, Math.round(dial?.degPerS ?? degPerS)),
-    rest: rest === 'keep' ? 'keep' : motorTenths(travelDeg, dial, homeOf(dial)),
-  }),
-  fresh: () => ({ show: 'input' }),
-  presence: ({ travelDeg }, dial) => {
-    const least = dial?.leastDeg ?? dial?.points[0]?.deg ?? -travelDeg / 2
-    const most = dial?.mostDeg ?? dial?.points.at(-1)?.deg ?? travelDeg / 2
-    const stand = standOf(travelDeg, dial)
+  slot: (motor, { places, rest }, dial): NeedleSlot => {
+    const { drive, travelDeg, degPerS } = motor
     return {
-      rest: () => motorTenths(travelDeg, dial, homeOf(dial)),
-      all: motorTenths(travelDeg, dial, most),
-      bare: (value) => stand(Number(value)),
-      sweep: (share) => motorTenths(travelDeg, dial, least + share * (most - least)),
-      trial: ({ deg }) => (deg === undefined ? null : motorTenths(travelDeg, dial, deg)),
+      kind: 'needle',
+      pins: coilOrder(places, dial?.leads),
+      drive,
+      travelDeg,
+      degPerS: drive === 'frequency' ? degPerS : Math.min(degPerS, Math.round(dial?.degPerS ?? degPerS)),
+      rest: rest === 'keep' ? 'keep' : motorTenths(motor, dial, homeOf(dial)),
     }
   },
-  compile: (s, { travelDeg }, shaper, dial) => {
+  fresh: () => ({ show: 'input' }),
+  presence: (motor, dial) => {
+    const { travelDeg } = motor
+    const least = dial?.leastDeg ?? dial?.points[0]?.deg ?? -travelDeg / 2
+    const most = dial?.mostDeg ?? dial?.points.at(-1)?.deg ?? travelDeg / 2
+    const stand = standOf(motor, dial)
+    return {
+      rest: () => motorTenths(motor, dial, homeOf(dial)),
+      all: motorTenths(motor, dial, most),
+      bare: (value) => stand(Number(value)),
+      sweep: (share) => motorTenths(motor, dial, least + share * (most - least)),
+      trial: ({ deg, pulseUs }) => {
+        if (pulseUs !== undefined) return tenthsOfPulse(motor, pulseUs)
+        return deg === undefined ? null : motorTenths(motor, dial, deg)
+      },
+    }
+  },
+  compile: (s, motor, shaper, dial) => {
     const show = shaper.expression(s.show, { as: 'number' })
     if (!dial) shaper.say('part', 'This needle has no needle points yet.')
     if (!show || !dial) return null
-    const stand = standOf(travelDeg, dial)
+    const stand = standOf(motor, dial)
     return (input) => stand(show(input) as number)
   },
   takes: (s) => [s.show],
   main: (s) => s.show,
   shaping: (s) => s.show,
   reworded: (s, change) => ({ ...s, show: change(s.show) }),
-  words: ({ travelDeg }, dial, state) =>
-    `${formatNumber(Math.round(dialDegrees(travelDeg, dial, Math.max(0, Number(state)))))}°`,
+  words: (motor, dial, state) =>
+    `${formatNumber(Math.round(dialDegrees(motor, dial, Math.max(0, Number(state)))))}°`,
 }

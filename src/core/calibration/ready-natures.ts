@@ -1,10 +1,13 @@
 import type { Nature } from '../aspects/nature'
+import type { NeedleDrive } from '../catalogue/part-kind'
 
 /** Something that a simulated part can be like, so that it can be found by measuring. */
 export interface ReadyNature {
   readonly id: string
   readonly words: string
   readonly nature: Nature
+  /** Of needles: only those that are driven so. */
+  readonly drive?: NeedleDrive
 }
 
 /** What simulated parts can be like, beside what their catalogue says. */
@@ -33,8 +36,24 @@ export const readyNatures: readonly ReadyNature[] = [
     nature: { kind: 'travel', noise: 2, broken: { from: 0.62, to: 0.66 } },
   },
   { id: 'askew', words: 'Needle pressed on askew', nature: { kind: 'needle', offsetDeg: 9, playDeg: 1.5 } },
-  { id: 'crossed', words: 'Two leads crossed', nature: { kind: 'needle', leads: 'crossed' } },
-  { id: 'turned', words: 'One coil turned round', nature: { kind: 'needle', leads: 'turned' } },
+  {
+    id: 'crossed',
+    words: 'Two leads crossed',
+    nature: { kind: 'needle', leads: 'crossed' },
+    drive: 'four-wire',
+  },
+  {
+    id: 'turned',
+    words: 'One coil turned round',
+    nature: { kind: 'needle', leads: 'turned' },
+    drive: 'four-wire',
+  },
+  {
+    id: 'short pulses',
+    words: 'Servo with ends of its own',
+    nature: { kind: 'needle', leastUs: 1000, mostUs: 2000 },
+    drive: 'servo',
+  },
   { id: 'red first', words: 'Red before green', nature: { kind: 'colour', order: 'RGB' } },
   {
     id: 'blue first',

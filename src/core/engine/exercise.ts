@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { MOST_DEG } from '../aspects/needle'
+import { MOST_DEG, PULSES_US } from '../aspects/needle'
 
 /**
  * How indicators are driven by hand: a value as if it came from the simulator, all that one can light, its whole range up
@@ -14,6 +14,7 @@ export const exerciseSchema = z.discriminatedUnion('as', [
     as: z.literal('trial'),
     aspectId: z.string().max(80),
     deg: z.number().min(-MOST_DEG).max(MOST_DEG).optional(),
+    pulseUs: z.number().min(PULSES_US.least).max(PULSES_US.most).optional(),
     strength: z.number().min(0).max(1).optional(),
     lamps: z.number().int().min(0).max(1000).optional(),
     colour: z

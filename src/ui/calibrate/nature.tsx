@@ -6,7 +6,10 @@ import { edit } from '../live/edits'
 
 /** What a simulated part is really like: chosen by whoever wants to see how a fault is found. */
 export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
-  const ready = readyNatures.filter((r) => r.nature.kind === aspect.kind)
+  const drive = aspect.kind === 'needle' ? aspect.drive : undefined
+  const ready = readyNatures.filter(
+    (r) => r.nature.kind === aspect.kind && (r.drive === undefined || r.drive === drive),
+  )
   if (ready.length === 0) return null
   const is = part.settings.simulated?.[aspect.id]
   const known = ready.find((r) => sameValue(r.nature, is))

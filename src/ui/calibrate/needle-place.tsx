@@ -1,10 +1,10 @@
 'use client'
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
-import type { NeedleSettings } from '@/core/aspects/needle'
+import { APART_US, type NeedleSettings, PULSES_US } from '@/core/aspects/needle'
 import { thenOf } from '@/core/calibration/calibrated'
 import type { Step } from '@/core/calibration/guide'
 import { centredZero, keepPair, leadsFrom, outOfReach, type SeenToDo } from '@/core/calibration/motor'
-import type { NeedleAspect } from '@/core/catalogue/part-kind'
+import type { NeedleAspect, NeedleDrive } from '@/core/catalogue/part-kind'
 import { leadsCuredOn } from '@/core/harness/wiring'
 import { settingsOf } from '@/core/rig/part-settings'
 import { formatNumber } from '@/core/signal/format'
@@ -29,12 +29,23 @@ const STEP_DEG = 1 / 3
 /** From one end of the trial to the other. */
 const TRIAL_MS = 1800
 
-type At = 'way' | 'first' | 'last' | 'marks'
-/** Only a motor on four leads can be soldered so that it turns the other way. */
-const orderOf = (aspect: NeedleAspect): readonly At[] =>
-  aspect.drive === 'four-wire' ? ['way', 'first', 'last', 'marks'] : ['first', 'last', 'marks']
+type At = 'way' | 'shortest' | 'longest' | 'first' | 'last' | 'marks'
+const marks = ['first', 'last', 'marks'] as const
+/** Only a motor on four leads can be soldered so that it turns the other way; only a servo has pulses of its own. */
+const orders: Readonly<Record<NeedleDrive, readonly At[]>> = {
+  'four-wire': ['way', ...marks],
+  servo: ['shortest', 'longest', ...marks],
+  frequency: marks,
+}
+/** In the middle of what servos are given. */
+const MIDDLE_US = (PULSES_US.least + PULSES_US.most) / 2
+/** A step of a pulse that is seen, and a large one. */
+const PULSE_STEP_US = 5
+const PULSE_FAR_US = 50
 const stepWords: Record<At, string> = {
   way: 'Turns the right way',
+  shortest: 'At its lower end',
+  longest: 'At its upper end',
   first: 'On its first mark',
   last: 'On its last mark',
   marks: 'Any other mark',
@@ -52,16 +63,18 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
     Math.max(zero, dial.leastDeg ?? Number.NEGATIVE_INFINITY),
     Math.min(zero + aspect.travelDeg, dial.mostDeg ?? Number.POSITIVE_INFINITY),
   ]
-  const order = orderOf(aspect)
+  const order = orders[aspect.drive]
   const [at, setAt] = useState<At>(order[0] as At)
   const [deg, setDeg] = useState<number | null>(null)
+  const [us, setUs] = useState(dial.leastUs ?? MIDDLE_US)
+  const isPulse = at === 'shortest' || at === 'longest'
   const [isForward, setForward] = useState(false)
   const [beyondCure, setBeyondCure] = useState(false)
   const [value, setValue] = useState<number | null>(null)
   const [side, setSide] = useState<keyof typeof sides>('points')
   const surface = useRef<HTMLDivElement>(null)
   const rig = useStore((s) => s.rig)
-  const trial = useMemo(() => (deg === null ? null : { deg }), [deg])
+  const trial = useMemo(() => (isPulse ? { pulseUs: us } : deg === null ? null : { deg }), [isPulse, us, deg])
   useHeld(part, aspect.id, trial)
   // Until its zero is known, its limits lie askew as well: then only what its motor can turn counts.
   const go = (to: number, isZero = at === 'first') => {
@@ -92,6 +105,8 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
   const take = (more: Partial<NeedleSettings>) => put(part, aspect, { ...dial, ...more })
   const enter = (step: At) => {
     setAt(step)
+    if (step === 'shortest') setUs(dial.leastUs ?? MIDDLE_US)
+    if (step === 'longest') setUs(dial.mostUs ?? MIDDLE_US)
     if (step === 'first' && first) go(first.deg, true)
     if (step === 'last' && last) go(last.deg, false)
     surface.current?.focus()
@@ -108,7 +123,17 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
     const { leads: _, ...rest } = dial
     put(part, aspect, next.leads === null ? rest : { ...rest, leads: next.leads })
   }
+  const atEnd = () => {
+    const isShortest = at === 'shortest'
+    const other = isShortest ? (dial.mostUs ?? PULSES_US.most) : (dial.leastUs ?? PULSES_US.least)
+    const isApart = isShortest ? other - us >= APART_US : us - other >= APART_US
+    sound(isApart ? 'taken' : 'not yet')
+    if (!isApart) return
+    take(isShortest ? { leastUs: us } : { mostUs: us })
+    enter(isShortest ? 'longest' : 'first')
+  }
   const stands = () => {
+    if (isPulse) return atEnd()
     if (deg === null) return
     sound('taken')
     if (at === 'first' && first) {
@@ -121,7 +146,11 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
       enter('marks')
     } else if (at === 'marks' && value !== null) take({ points: keepPair(points, { value, deg }) })
   }
-  const nudge = (by: number) => go((deg ?? first?.deg ?? 0) + by)
+  const nudge = (by: number) => {
+    if (!isPulse) return go((deg ?? first?.deg ?? 0) + by)
+    const step = Math.abs(by) > STEP_DEG ? PULSE_FAR_US : PULSE_STEP_US
+    setUs((now) => Math.min(PULSES_US.most, Math.max(PULSES_US.least, now + Math.sign(by) * step)))
+  }
   const keyDown = (e: KeyboardEvent) => {
     if (e.target !== e.currentTarget || at === 'way') return
     const by = { ArrowRight: STEP_DEG, ArrowLeft: -STEP_DEG, ArrowUp: 5, ArrowDown: -5 }[e.key]
@@ -153,11 +182,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
           onKeyDown={keyDown}
         >
           <p role="status" className="text-[30px] leading-9 font-bold">
-            {at === 'way'
-              ? `It is told to turn ${isForward ? 'forwards' : 'back'}.`
-              : at === 'marks'
-                ? 'To a mark, then its value.'
-                : `Bring it onto the mark of ${formatNumber((at === 'first' ? first : last)?.value ?? 0)}.`}
+            {says(at, isForward, (at === 'first' ? first : last)?.value ?? 0)}
           </p>
           {at === 'way' ? (
             <>
@@ -186,10 +211,12 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
           ) : (
             <>
               <p className="mt-0.5 text-[15px] leading-5 text-ink2">
-                ← → a step, ↑ ↓ five degrees. Enter when it stands on it.
+                {isPulse
+                  ? 'No further than it turns by itself: beyond that it hums and grows warm. ← → a step, ↑ ↓ ten. Enter takes it.'
+                  : '← → a step, ↑ ↓ five degrees. Enter when it stands on it.'}
               </p>
               <p className="mt-2 flex flex-wrap items-center gap-1.5">
-                {nudges.map(([by, words]) => (
+                {(isPulse ? pulseNudges : nudges).map(([by, words]) => (
                   <button
                     key={words}
                     type="button"
@@ -213,10 +240,10 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
                   type="button"
                   className="btn h-[30px] px-3 text-[14px]"
                   data-strong="true"
-                  disabled={deg === null || (at === 'marks' && value === null)}
+                  disabled={!isPulse && (deg === null || (at === 'marks' && value === null))}
                   onClick={stands}
                 >
-                  {at === 'marks' ? 'Keep the pair' : 'It stands on it'}
+                  {isPulse ? 'It stands at its end' : at === 'marks' ? 'Keep the pair' : 'It stands on it'}
                 </button>
                 <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as At)}>
                   Begin anew
@@ -228,7 +255,12 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
       }
       figures={
         <>
-          <Figure word="Driven to">{deg === null ? '–' : `${deg.toFixed(1)}°`}</Figure>
+          <Figure word="Driven to">{isPulse ? `${us} µs` : deg === null ? '–' : `${deg.toFixed(1)}°`}</Figure>
+          {aspect.drive === 'servo' && (
+            <Figure word="Its pulses">
+              {dial.leastUs ?? PULSES_US.least} to {dial.mostUs ?? PULSES_US.most} µs
+            </Figure>
+          )}
           <Figure word="Its motor’s zero">{zero.toFixed(1)}°</Figure>
           {aspect.drive === 'four-wire' && <Figure word="Its leads">{dial.leads ?? 'straight'}</Figure>}
           <Figure word="Its motor">
@@ -240,7 +272,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
       }
     >
       <div className="flex items-start gap-4">
-        <DialSheet part={part} aspect={aspect} dial={dial} deg={deg} />
+        <DialSheet part={part} aspect={aspect} dial={dial} deg={isPulse ? null : deg} />
         <div className="min-w-0 flex-1">
           <div className="mb-2 flex">
             <Segments label="What is shown of it" words={sides} is={side} choose={setSide} />
@@ -297,6 +329,28 @@ const answers: readonly [SeenToDo, string][] = [
   ['turned forwards', 'It does as told'],
   ['turned backwards', 'It turns the other way'],
   ['shivered', 'It shivers'],
+]
+
+const says = (at: At, isForward: boolean, mark: number): string => {
+  switch (at) {
+    case 'way':
+      return `It is told to turn ${isForward ? 'forwards' : 'back'}.`
+    case 'shortest':
+      return 'Back, until it stands at its end.'
+    case 'longest':
+      return 'Forwards, until it stands at its end.'
+    case 'marks':
+      return 'To a mark, then its value.'
+    default:
+      return `Bring it onto the mark of ${formatNumber(mark)}.`
+  }
+}
+
+const pulseNudges: readonly [number, string][] = [
+  [-5, '−50 µs'],
+  [-STEP_DEG, '−5 µs'],
+  [STEP_DEG, '+5 µs'],
+  [5, '+50 µs'],
 ]
 
 const nudges: readonly [number, string][] = [

@@ -1,5 +1,5 @@
 import { memo } from 'react'
-import { dialDegrees } from '@/core/aspects/needle'
+import { dialDegrees, seenDegrees } from '@/core/aspects/needle'
 import type { Look, NeedleAspect } from '@/core/catalogue/part-kind'
 import { pathData } from '@/core/geometry/path-data'
 import { dialFace, scalesOf } from '@/core/layout/dial'
@@ -77,8 +77,10 @@ const Needle = ({
   // How a simulated needle of a nature of its own was pressed on does not follow what its settings say of that.
   const really = natureOf(part.settings, aspect.id, 'needle')
   const metered = live?.metered ?? null
-  const pressedOn = metered !== null && really ? undefined : dial
-  const deg = dialDegrees(aspect.travelDeg, pressedOn, Number(metered ?? live?.told ?? 0))
+  const deg =
+    metered === null
+      ? dialDegrees(aspect, dial, Number(live?.told ?? 0))
+      : seenDegrees(aspect, really ? undefined : dial?.zeroDeg, Number(metered))
   return (
     <g transform={`rotate(${deg.toFixed(1)})`} data-needle={aspect.id} data-deg={deg.toFixed(1)}>
       <path

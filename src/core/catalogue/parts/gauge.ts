@@ -48,9 +48,12 @@ const twinGauge = (dialMm: number): PartKind => ({
   aspects: [motor('long', 'long-'), motor('short', 'short-')],
 })
 
-const servoGauge = (dialMm: number): PartKind => ({
-  id: `gauge-servo-${dialMm}`,
-  name: `Gauge, ${dialMm} mm, servo`,
+const servoGauge = (
+  dialMm: number,
+  { id, words, travelDeg }: { id: string; words: string; travelDeg: number },
+): PartKind => ({
+  id: `gauge-${id}-${dialMm}`,
+  name: `Gauge, ${dialMm} mm, ${words}`,
   family: 'gauge',
   draws: { typicalMa: 120, mostMa: 700 },
   // What makers of small servos give.
@@ -63,9 +66,7 @@ const servoGauge = (dialMm: number): PartKind => ({
     { id: 'plus', name: 'supply', role: 'plus' },
     { id: 'pulse', name: 'pulse', role: 'drive' },
   ],
-  aspects: [
-    { kind: 'needle', id: 'needle', drive: 'servo', terminals: ['pulse'], travelDeg: 180, degPerS: 400 },
-  ],
+  aspects: [{ kind: 'needle', id: 'needle', drive: 'servo', terminals: ['pulse'], travelDeg, degPerS: 400 }],
 })
 
 /** An instrument that counts pulses, as revolution counters do: the board gives it a frequency. */
@@ -89,4 +90,11 @@ const pulseGauge = (dialMm: number): PartKind => ({
   ],
 })
 
-export const gauges: PartKind[] = [gauge(36), gauge(50), twinGauge(50), servoGauge(36), pulseGauge(52)]
+export const gauges: PartKind[] = [
+  gauge(36),
+  gauge(50),
+  twinGauge(50),
+  servoGauge(36, { id: 'servo', words: 'servo', travelDeg: 180 }),
+  servoGauge(52, { id: 'servo-turns', words: 'servo of three turns', travelDeg: 1080 }),
+  pulseGauge(52),
+]

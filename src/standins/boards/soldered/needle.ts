@@ -40,12 +40,17 @@ const hungWay = (pins: readonly number[]): HungWay => {
 
 /** Steps in a degree of a motor behind a driver chip. */
 const STEPS_PER_DEGREE = 12
-/** Pulses that put a servo at either end of its travel. */
-const LEAST_US = 500
-const REACH_US = 2000
+/** Pulses that put a usual servo at either end of its travel. */
+const USUAL = { leastUs: 500, mostUs: 2500 } as const
 
-const atPulse = (us: number, travelDeg: number): number =>
-  Math.round(Math.min(1, Math.max(0, (us - LEAST_US) / REACH_US)) * travelDeg * 10)
+/** Between which pulses a servo turns. */
+interface Ends {
+  leastUs: number
+  mostUs: number
+}
+
+const atPulse = (us: number, travelDeg: number, { leastUs, mostUs }: Ends): number =>
+  Math.round(Math.min(1, Math.max(0, (us - leastUs) / (mostUs - leastUs))) * travelDeg * 10)
 
 /** Where the needle of a motor is seen: it may have been pressed on askew, and hang behind in the play of its gears. */
 const seen = (motor: SolderedThing): SolderedThing => {
@@ -58,6 +63,7 @@ const seen = (motor: SolderedThing): SolderedThing => {
       const nature = like?.kind === 'needle' ? like : undefined
       offset = Math.round((nature?.offsetDeg ?? 0) * 10)
       play = Math.round((nature?.playDeg ?? 0) * 10)
+      motor.beLike?.(like)
     },
     shows: () => {
       const stands = Number(motor.shows())
@@ -72,25 +78,33 @@ export const needleThing = (
   chipAt: (index: number) => SolderedChip | undefined,
 ): SolderedThing => seen(motorThing(slot, chipAt))
 
+/** A servo on a chip's channel, or on a pin where it hears its pulses itself; without any it stays where it is. */
+const servo = (travelDeg: number, onChip: (() => number) | null): SolderedThing => {
+  const ends: Ends = { ...USUAL }
+  let us = 0
+  let stands = 0
+  return {
+    pulsed: (pulse) => {
+      us = pulse
+    },
+    beLike: (nature) => {
+      const own = nature?.kind === 'needle' ? nature : undefined
+      ends.leastUs = own?.leastUs ?? USUAL.leastUs
+      ends.mostUs = own?.mostUs ?? USUAL.mostUs
+    },
+    shows: () => {
+      const now = onChip?.() ?? us
+      if (now > 0) stands = atPulse(now, travelDeg, ends)
+      return stands
+    },
+  }
+}
+
 const motorThing = (slot: NeedleSlot, chipAt: (index: number) => SolderedChip | undefined): SolderedThing => {
   const at = channelOf(slot.pins[0] ?? 0)
   let stands = 0
-  if (slot.drive === 'servo' && at)
-    return {
-      shows: () => {
-        const us = chipAt(at.chip)?.pulseUs?.(at.channel) ?? 0
-        // A servo without pulses stays where it is.
-        if (us > 0) stands = atPulse(us, slot.travelDeg)
-        return stands
-      },
-    }
   if (slot.drive === 'servo')
-    return {
-      pulsed: (us) => {
-        stands = atPulse(us, slot.travelDeg)
-      },
-      shows: () => stands,
-    }
+    return servo(slot.travelDeg, at && (() => chipAt(at.chip)?.pulseUs?.(at.channel) ?? 0))
   if (slot.drive === 'frequency')
     return {
       turnsOver: (hertz) => {
