@@ -5,7 +5,8 @@ import { Chip, type ChipName, chipKinds } from './chip'
 
 /**
  * An emulated chip at the far end of a serial port, as quick as the clock on the wall. What happens to its pins comes in as
- * lines of JSON, and so does what is asked of them: {"pin": 4, "closed": true} or {"pin": 8}. With `blank` it has but its
+ * lines of JSON, and so does what is asked of them: {"pin": 4, "closed": true} or {"pin": 8}; a wiper, which trembles as real ones do,
+ * as {"pin": 14, "wiper": 0.3}. With `blank` it has but its
  * bootloader, which takes a program and starts it. A pseudo-terminal has no line to reset a board by: that somebody asks for
  * the bootloader does it.
  */
@@ -49,8 +50,12 @@ port.on('data', (bytes: Buffer) => {
     said.push(...bootloader.take(bytes))
   }
 })
+/** Where wipers stand, as shares of the supply; each trembles by as much again on every side. */
+const wipers = new Map<number, number>()
+const TREMBLES = 0.003
 let ranTo = performance.now()
 setInterval(() => {
+  for (const [pin, at] of wipers) chip?.wiper(pin, at + (Math.random() + Math.random() - 1) * TREMBLES)
   const now = performance.now()
   // One that cannot keep up falls behind the wall's clock, and is a slower chip for a moment.
   if (!bootloader) chip?.run(Math.min(20, now - ranTo))
@@ -60,8 +65,9 @@ setInterval(() => {
 }, 3)
 createInterface({ input: process.stdin })
   .on('line', (line) => {
-    const told = JSON.parse(line) as { pin: number; closed?: boolean; spoils?: number }
+    const told = JSON.parse(line) as { pin: number; closed?: boolean; wiper?: number; spoils?: number }
     if (told.spoils !== undefined) spoils = told.spoils
+    else if (told.wiper !== undefined) wipers.set(told.pin, told.wiper)
     else if (chip) {
       if (told.closed !== undefined) chip.contact(told.pin, told.closed)
       process.stdout.write(`${JSON.stringify({ pin: told.pin, high: chip.isHigh(told.pin) })}\n`)

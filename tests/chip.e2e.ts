@@ -2,10 +2,14 @@ import { type ChildProcess, spawn } from 'node:child_process'
 import { createInterface } from 'node:readline'
 import { build } from 'esbuild'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { addRow } from '../src/core/rig/edit'
+import { rowsOf } from '../src/core/rig/rig'
 import { readRigFile } from '../src/core/rig/rig-file'
-import { App, CraftSide, until } from './app'
+import type { BindingRow, LeadRow, PartRow } from '../src/core/rig/rows'
+import { App, CraftSide, pause, until } from './app'
 import { Bench } from './browser'
 import { Ports } from './cable'
+import { demoRig } from './rigs'
 
 const LIGHT = 'section[aria-label="First light"]'
 const ports = new Ports()
@@ -53,14 +57,19 @@ const spoil = (bytes: number) => chip.stdin?.write(`${JSON.stringify({ spoils: b
 
 const tell = (pin: number, closed?: boolean) => chip.stdin?.write(`${JSON.stringify({ pin, closed })}\n`)
 
-/** The board's number of the pin that a part's terminal hangs on, from the rig as it is kept. */
-const pinOf = async (kind: string, terminal: string): Promise<number> => {
+/** The rig that is open as it is kept: its id, and all its rows. */
+const openRig = async () => {
   const { rigs } = (await (await fetch(`${app.address}/api/rigs`)).json()) as {
     rigs: { id: string; open: boolean }[]
   }
-  const id = rigs.find((r) => r.open)?.id
+  const id = rigs.find((r) => r.open)?.id ?? ''
   const read = readRigFile(await (await fetch(`${app.address}/api/rigs/${id}/file`)).text())
-  const rows = 'diff' in read ? read.diff.flatMap((c) => (c.op === 'add' ? [c] : [])) : []
+  return { id, rows: 'diff' in read ? read.diff.flatMap((c) => (c.op === 'add' ? [c] : [])) : [] }
+}
+
+/** The board's number of the pin that a part's terminal hangs on. */
+const pinOf = async (kind: string, terminal: string): Promise<number> => {
+  const { rows } = await openRig()
   const part = rows.find((c) => c.table === 'part' && String(c.row.kind).startsWith(kind))
   const lead = rows.find(
     (c) => c.table === 'lead' && c.row.partId === part?.id && c.row.terminal === terminal,
@@ -135,4 +144,79 @@ it('a bare chip gets its program and its name, is wired and loaded; its pin move
     await until('the lamp’s pin follows', () => shows(before === 0))
   }
   await bench.sees('10 OF 10', LIGHT)
+})
+
+it('a power lever with reverse on the chip, trembling and with uneven ends, is measured from wrong to right', async () => {
+  const demo = demoRig()
+  const { id, rows } = await openRig()
+  const first = (table: 'panel' | 'board') => rows.find((c) => c.table === table)?.id ?? ''
+  const part = demo.part['power-left'] as PartRow
+  const lead = {
+    ...rowsOf(demo, 'lead').find((l) => l.partId === part.id && l.terminal === 'wiper'),
+  } as LeadRow
+  const diff = [
+    addRow('part', { ...part, panelId: first('panel'), xMm: 40, yMm: 50 }),
+    addRow('lead', { ...lead, number: 900, boardId: first('board'), pin: 'A0' }),
+    addRow('binding', demo.binding['power-left-1'] as BindingRow),
+  ]
+  const answer = await fetch(`${app.address}/api/edits`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin: app.address },
+    body: JSON.stringify({ rigId: id, editId: crypto.randomUUID(), sentence: 'Put a power lever in', diff }),
+  })
+  expect(answer.status, await answer.text()).toBe(200)
+  const A0 = 14
+  /** The hand: its wiper goes from a fourteenth to nine tenths of the supply. */
+  let at = 0
+  const lies = (share: number) => {
+    at = share
+    chip.stdin?.write(`${JSON.stringify({ pin: A0, wiper: 0.07 + 0.84 * share })}\n`)
+  }
+  const moves = async (to: number, ms: number): Promise<void> => {
+    const from = at
+    const steps = Math.ceil(ms / 25)
+    for (let i = 1; i <= steps; i++) {
+      lies(from + ((to - from) * i) / steps)
+      await pause(25)
+    }
+  }
+  const given = () => craft.value('engine.left.power.lever')
+  const asks = (words: string) =>
+    until(
+      `it asks: ${words}`,
+      async () => (await bench.text('section[aria-label="Calibrate"] [role="status"]')).includes(words),
+      25_000,
+    )
+  lies(0.4)
+  await bench.turnTo('k', '/calibrate')
+  await bench.clickWords('Levers', '[role="radio"]')
+  await bench.clickWords('Power lever left', 'ul[aria-label="Parts"] button')
+  const calibrate = 'section[aria-label="Calibrate"]'
+  await bench.clickWords('Load Lid board', `${calibrate} button`)
+  await bench.seesNo('Load Lid board', calibrate)
+  await asks('forward')
+  await moves(1, 600)
+  await until('it gives less than all before it is measured', () => given() > 0.8 && given() < 0.95)
+  await asks('all the way back')
+  await moves(0, 800)
+  await asks('To its middle')
+  await moves(0.5, 600)
+  await asks('Rest it where reverse ends')
+  await moves(0.2, 600)
+  await asks('Rest it where idle ends')
+  await moves(0.3, 400)
+  await asks('Slowly from end to end')
+  await moves(0, 2500)
+  await moves(1, 6000)
+  await moves(0, 6000)
+  await asks('It is measured')
+  await bench.sees('on Lid board A0', calibrate)
+  await bench.clickWords('Load Lid board', `${calibrate} button`)
+  await bench.seesNo('Load Lid board', calibrate)
+  await moves(1, 600)
+  await until('full power', () => Math.abs(given() - 1) < 0.006)
+  await moves(0, 600)
+  await until('full reverse', () => Math.abs(given() + 0.3) < 0.006)
+  await moves(0.25, 600)
+  await until('idle', () => given() === 0)
 })
