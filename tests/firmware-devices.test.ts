@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import type { Chip as ChipSettings } from '../src/core/harness/chip'
 import type { Slot } from '../src/core/harness/slot'
+import { encodeConfiguration } from '../src/core/harness/slot'
 import { StateDigest } from '../src/links/state-digest'
 import { mcp23017 } from '../src/standins/boards/soldered/mcp23017'
 import { motorDriver4 } from '../src/standins/boards/soldered/motor-driver-4'
 import { pca9685 } from '../src/standins/boards/soldered/pca9685'
 import { tlc5940 } from '../src/standins/boards/soldered/tlc5940'
 import { on } from './board-under-test'
-import { loaded, shows } from './firmware-host'
+import { beLike, loaded, shows } from './firmware-host'
 
 /** An emulated chip needs as long as it needs: on a loaded machine several times what it does alone. */
 const LONG_MS = 300_000
@@ -104,6 +105,57 @@ describe('displays and motors', { timeout: LONG_MS }, () => {
       host.quiet(true)
       host.chip.run(2400)
       expect(shows(needle)).toBe(150)
+    },
+  )
+
+  it.each(on('atmega328p'))(
+    'a motor without a stop looks for its sensor, comes to it from above, and gives up where it never sees it: %s',
+    (board) => {
+      const needle: Slot = {
+        ...{
+          kind: 'needle',
+          pins: [4, 5, 6, 7, 8],
+          drive: 'four-wire',
+          travelDeg: 400,
+          degPerS: 200,
+          rest: 0,
+        },
+      }
+      const home: Slot = { kind: 'contacts', pins: [8], debounceMs: 5 }
+      const holds = { chips: [], slots: [needle, home] }
+      const host = loaded(holds, [], board)
+      // It stood somewhere: a hundred degrees a second, until the vane is seen, which reaches for eight degrees; its zero is in the
+      // middle of that.
+      host.chip.run(700)
+      expect(Number(shows(needle))).toBeGreaterThan(500)
+      host.chip.run(900)
+      const zero = Number(shows(needle))
+      expect(zero).toBeGreaterThan(30)
+      expect(zero).toBeLessThan(45)
+      expect(host.reports(1).at(-1)).toBe(1)
+      // More than a turn on, and back.
+      host.say({ say: 'outputs', outputs: [{ slot: 0, state: 3900 }] })
+      host.chip.run(3000)
+      expect(shows(needle)).toBe(zero + 3900)
+      expect(host.reports(1).at(-1)).toBe(0)
+      host.say({ say: 'outputs', outputs: [{ slot: 0, state: 0 }] })
+      host.chip.run(3000)
+      expect(shows(needle)).toBe(zero)
+      // Power comes on while its sensor sees it: it leaves, and comes back to the same place.
+      expect(host.load(encodeConfiguration(holds))).toBe('')
+      host.chip.run(1500)
+      expect(Math.abs(Number(shows(needle)) - zero)).toBeLessThan(8)
+      expect(host.reports(1).at(-1)).toBe(1)
+      // A sensor that is blind: it turns through all of its travel and a turn, and stands.
+      beLike(needle, { kind: 'needle', blind: true })
+      expect(host.load(encodeConfiguration(holds))).toBe('')
+      host.chip.run(8000)
+      const stands = shows(needle)
+      host.chip.run(1500)
+      expect(shows(needle)).toBe(stands)
+      host.say({ say: 'outputs', outputs: [{ slot: 0, state: 900 }] })
+      host.chip.run(1500)
+      expect(Number(shows(needle))).toBe(Number(stands) + 900)
     },
   )
 

@@ -1,3 +1,4 @@
+import type { Nature } from '../src/core/aspects/nature'
 import type { Chip as ChipSettings } from '../src/core/harness/chip'
 import {
   type Configuration,
@@ -98,6 +99,8 @@ export class Host<B extends BoardUnderTest = BoardUnderTest> {
 /** What each display and motor shows that `loaded` has soldered on. */
 const things = new WeakMap<Slot, SolderedThing>()
 export const shows = (slot: Slot): number | string | undefined => things.get(slot)?.shows()
+/** Makes what hangs there otherwise than its maker says. */
+export const beLike = (slot: Slot, nature: Nature): void => things.get(slot)?.beLike?.(nature)
 
 /** A chip that holds this and was asked to begin, with these chips soldered to its pins, and what its slots drive. */
 export const loaded = (

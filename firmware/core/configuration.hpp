@@ -86,6 +86,9 @@ struct SlotRead {
   uint8_t address;
 };
 
+/** Whether a needle has a sensor of its zero, behind the four leads of its motor. */
+inline bool isSensed(const SlotRead& slot) { return slot.places == 5 && slot.kind == NEEDLE; }
+
 /** What came of reading a slot. */
 enum class Passed : uint8_t { WELL, UNKNOWN, NO_SUCH_PIN, TOO_LARGE, OVER };
 
@@ -142,12 +145,13 @@ Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins, SlotRead& slot) {
       break;
     case NEEDLE:
       places((slot.flags & PULSES) != 0);
-      // All of it on the board, or all on a chip.
-      if (slot.channels > 0 && slot.channels != slot.places) isFit = false;
+      // A motor lies on the board, or on a chip, with all of its leads; its sensor where there is room.
+      if (isSensed(slot) && slot.last >= CHANNELS_FROM) slot.channels--;
+      if (slot.channels > 0 && slot.channels != slot.places - isSensed(slot)) isFit = false;
       slot.size = r.number();
       slot.other = r.number();
       if (slot.size == 0 || slot.size > MOST_TRAVEL_DEG || slot.other == 0) isFit = false;
-      if (slot.places != (slot.flags & (SERVO | PULSES) ? 1 : 4)) isFit = false;
+      if (slot.places - isSensed(slot) != (slot.flags & (SERVO | PULSES) ? 1 : 4)) isFit = false;
       if ((slot.flags & PULSES) && slot.other > MOST_HERTZ) isFit = false;
       break;
     case COLOUR:

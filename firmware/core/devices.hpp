@@ -11,7 +11,7 @@ struct Device {
   uint8_t flags;
 };
 
-enum DeviceFlag : uint8_t { CHANGED = 1, HOMED = 4, BACKWARDS = 8, ON_CHIP = 16, IS_SERVO = 32, PULSED = 64, DARK = 128 };
+enum DeviceFlag : uint8_t { CHANGED = 1, LEAVING = 1, SENSED = 2, HOMED = 4, BACKWARDS = 8, ON_CHIP = 16, IS_SERVO = 32, PULSED = 64, DARK = 128 };
 
 /** Numbers of pins, read where they are kept. */
 template <typename Kept>

@@ -48,7 +48,13 @@ struct Needle : Device {
     return static_cast<uint16_t>((static_cast<uint32_t>(tenths) * (onChip ? 12 : 3) + 5) / 10);
   }
 
-  /** Power came on, or it is another motor: it turns back until it stands at its stop for certain. */
+  /** In steps: whatever stands at its sensor leaves it by so much at most. */
+  uint16_t turnOnce() const { return flags & ON_CHIP ? 360 * 12 : 360 * 3; }
+
+  /**
+   * Power came on, or it is another motor: it turns back until it stands at its stop for certain, or until its sensor sees it.
+   * One that is seen already leaves its sensor first, so that it comes to it from above.
+   */
   void begin(uint16_t degrees, uint16_t perSecond) {
     travel = static_cast<uint16_t>(degrees * 10);
     speed = perSecond;
@@ -60,6 +66,23 @@ struct Needle : Device {
     const uint16_t fastest = static_cast<uint16_t>(250000u / (perSecond * 3u));
     while (most < pace::MOST && pace::after(static_cast<uint8_t>(most + 1)) >= fastest) most++;
     flags |= BACKWARDS;
+    if (!(flags & SENSED)) return;
+    is = static_cast<uint16_t>(FAR - turnOnce());
+    flags |= LEAVING;
+  }
+
+  /** Whether its sensor sees it, while it looks for its zero; from then on it needs none. */
+  void sense(bool seen) {
+    if (flags & LEAVING) {
+      if (seen) return;
+      flags &= static_cast<uint8_t>(~LEAVING);
+      is = static_cast<uint16_t>(steps(travel, flags & ON_CHIP) + turnOnce());
+      gained = 0;
+    } else if (seen) {
+      // Its zero lies a little further on, where its sensor sees it for certain.
+      flags &= static_cast<uint8_t>(~SENSED);
+      is = turnOnce() / 90;
+    }
   }
 
   void take(uint16_t tenths) {
@@ -71,8 +94,10 @@ struct Needle : Device {
   template <typename Step>
   void turn(uint32_t now, Step step) {
     const uint16_t at = static_cast<uint16_t>(now >> 2);
-    const uint16_t to = flags & HOMED ? goal : 0;
+    const uint16_t to = heading();
     if (is == to && gained == 0) {
+      // Its sensor never lets go of it: it stands where it stands.
+      if (to == FAR) is = 0;
       flags |= HOMED;
       due = at;
       return;
@@ -109,10 +134,13 @@ struct Needle : Device {
   }
 
  private:
+  static constexpr uint16_t FAR = 0xffff;
+  uint16_t heading() const { return flags & HOMED ? goal : flags & LEAVING ? FAR : 0; }
+
   /** One step; false where it stands at its goal. */
   template <typename Step>
   bool advance(Step step) {
-    const uint16_t to = flags & HOMED ? goal : 0;
+    const uint16_t to = heading();
     const bool forwards = is < to;
     const uint16_t left = forwards ? to - is : is - to;
     // Twelve steps a degree are four times as many, and each takes a quarter of the time.
@@ -122,11 +150,13 @@ struct Needle : Device {
       flags = static_cast<uint8_t>(forwards ? flags & ~BACKWARDS : flags | BACKWARDS);
     }
     const bool isRight = forwards == !(flags & BACKWARDS) && left > 0;
+    // Slow enough to stand at once, while a sensor is looked for.
+    const uint8_t limit = (flags & (SENSED | HOMED)) == SENSED ? 0 : most;
     // So many steps of losing speed are left before it stands.
     const uint16_t slows = static_cast<uint16_t>((left + (1 << finer) - 1) >> finer);
     if (!isRight || slows <= gained) {
       if (gained > 0) gained--;
-    } else if (gained < most && slows > gained + 1u && (finer == 0 || (is & 3) == 0)) gained++;
+    } else if (gained < limit && slows > gained + 1u && (finer == 0 || (is & 3) == 0)) gained++;
     if (flags & BACKWARDS) {
       if (is > 0) is--;
     } else is++;

@@ -436,7 +436,7 @@ class Works {
     devices_ = slot.b;
     const PinsOf<Kept> pins(kept_, device);
     if (read.first < CHANNELS_FROM && !(read.kind == TEXT && read.address > 0))
-      for (uint8_t i = 0; i < read.places; i++) hardware::drive(pins[i], read.kind == DIGITS && i == (read.flags & TWO_LINES ? 1 : 2));
+      for (uint8_t i = 0; i < read.places - isSensed(read); i++) hardware::drive(pins[i], read.kind == DIGITS && i == (read.flags & TWO_LINES ? 1 : 2));
     switch (read.kind) {
       case DIGITS: {
         Digits& digits = memory_.template as<Digits>(slot.b);
@@ -463,7 +463,8 @@ class Works {
       default: {
         Needle& needle = memory_.template as<Needle>(slot.b);
         needle.flags = static_cast<uint8_t>((read.first >= CHANNELS_FROM ? ON_CHIP : 0) | (read.flags & SERVO ? IS_SERVO : 0) |
-                                            (read.flags & PULSES ? PULSED : 0));
+                                            (read.flags & PULSES ? PULSED : 0) | (isSensed(read) ? SENSED : 0));
+        if (isSensed(read)) pullUp(read.last);
         needle.begin(read.size, read.other);
         if ((needle.flags & IS_SERVO) && (needle.flags & ON_CHIP)) chains_.claim(read.first, true);
         break;
@@ -571,14 +572,16 @@ class Works {
       else hardware::servo(pins[0], needle.pulseUs());
       return;
     }
+    if ((needle.flags & (SENSED | HOMED)) == SENSED) needle.sense(isClosed(placeOf(needle, 4)));
     if (needle.flags & ON_CHIP) {
       const uint16_t place = placeOf(needle);
       needle.turn(now, [&](bool forwards) { chains_.step(place, forwards); });
     } else needle.turn(now, [&](bool forwards) { needle.coils(pins, forwards); });
   }
 
-  uint16_t placeOf(const Device& device) const {
+  uint16_t placeOf(const Device& device, uint8_t skipped = 0) const {
     Reader<Kept> r(kept_, device.at);
+    while (skipped-- > 0) r.number();
     return r.number();
   }
 

@@ -1,6 +1,12 @@
-import { ContactsWatch, type DriftWatch, KnobWatch, TravelWatch } from '../core/calibration/drift'
+import {
+  ContactsWatch,
+  type DriftWatch,
+  KnobWatch,
+  NeedleWatch,
+  TravelWatch,
+} from '../core/calibration/drift'
 import type { Engine } from '../core/engine/engine'
-import type { ControlUnit } from '../core/engine/units'
+import { type ControlUnit, type IndicatorUnit, isReached } from '../core/engine/units'
 import { isWired } from '../core/harness/wiring'
 import type { DriftedPart } from '../core/live/feed'
 import type { Millis } from '../core/units-of-measure'
@@ -18,6 +24,13 @@ interface Watched {
   readonly watch: DriftWatch
 }
 
+/** A needle with a sensor of its zero. */
+interface WatchedNeedle {
+  readonly indicator: IndicatorUnit
+  readonly sensor: ControlUnit
+  readonly watch: NeedleWatch
+}
+
 const watchFor = (control: ControlUnit): Omit<Watched, 'control'> | null => {
   const own = control.settings
   if (own?.kind === 'positions' && own.measured && 'longestUs' in own.measured)
@@ -29,11 +42,15 @@ const watchFor = (control: ControlUnit): Omit<Watched, 'control'> | null => {
   return null
 }
 
-/** Watches every control that was measured, for as long as nobody measures something else on its board. */
+/**
+ * Watches every control that was measured, for as long as nobody measures something else on its board; and every needle
+ * that a sensor sees at its zero.
+ */
 export class Drift {
   private watched = new Map<string, Watched>()
   /** By board and slot, whom a note is of. */
   private bySlot = new Map<string, Watched>()
+  private needles = new Map<string, WatchedNeedle>()
   private listening: {
     readonly boardId: string
     readonly slot: number
@@ -48,6 +65,7 @@ export class Drift {
 
   /** Looks what there is to watch now. What was seen of a part stays until it is measured anew. */
   match(): void {
+    this.matchNeedles()
     const before = this.watched
     this.watched = new Map()
     this.bySlot = new Map()
@@ -64,6 +82,31 @@ export class Drift {
         if (isWired(control.wiring) && control.slot >= 0)
           this.bySlot.set(`${control.wiring.boardId} ${control.slot}`, watched)
       }
+  }
+
+  private matchNeedles(): void {
+    const before = this.needles
+    this.needles = new Map()
+    for (const unit of this.engine.units.values())
+      for (const indicator of unit.indicators) {
+        const { aspect } = indicator
+        if (aspect.kind !== 'needle' || aspect.sensor === undefined) continue
+        const sensor = unit.controls.find(
+          (c) => c.aspect.kind === 'positions' && c.aspect.senses === aspect.id,
+        )
+        if (!sensor) continue
+        const key = `${unit.part.id} ${aspect.id}`
+        const watch = before.get(key)?.watch ?? new NeedleWatch(aspect.travelDeg, aspect.degPerS)
+        this.needles.set(key, { indicator, sensor, watch })
+      }
+  }
+
+  private lookAtNeedles(now: Millis): void {
+    for (const { indicator, sensor, watch } of this.needles.values()) {
+      const { shown, changedAt, board } = indicator
+      if (!isReached(indicator) || typeof shown !== 'number' || shown < 0 || sensor.raw === null) continue
+      watch.look({ told: shown, since: changedAt, seen: sensor.raw === 1, boot: board?.boot ?? null }, now)
+    }
   }
 
   /** What a board is to note for it. */
@@ -98,6 +141,7 @@ export class Drift {
 
   /** Time passes: true when boards are to note something else now. */
   pass(now: Millis): boolean {
+    this.lookAtNeedles(now)
     const { listening } = this
     if (listening) {
       if (now < listening.until) return false
@@ -133,10 +177,10 @@ export class Drift {
   }
 
   get all(): readonly DriftedPart[] {
-    return [...this.watched.values()].flatMap(({ control, watch }) =>
-      watch.found
-        ? [{ partId: control.unit.part.id, aspectId: control.aspect.id, drifted: watch.found }]
-        : [],
+    const controls = [...this.watched.values()].map(({ control, watch }) => ({ seat: control, watch }))
+    const needles = [...this.needles.values()].map(({ indicator, watch }) => ({ seat: indicator, watch }))
+    return [...controls, ...needles].flatMap(({ seat, watch }) =>
+      watch.found ? [{ partId: seat.unit.part.id, aspectId: seat.aspect.id, drifted: watch.found }] : [],
     )
   }
 }

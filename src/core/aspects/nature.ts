@@ -43,6 +43,10 @@ export const nature = z.discriminatedUnion('kind', [
     offsetDeg: z.number().min(-90).max(90).optional(),
     /** So much its motor turns before the needle follows when the way changes. */
     playDeg: z.number().min(0).max(20).optional(),
+    /** One step in so many, its motor does not follow. */
+    losesOneIn: z.number().int().min(2).max(100_000).optional(),
+    /** The sensor of its zero never sees it. */
+    blind: z.literal(true).optional(),
     /** A servo that stands at its ends with these pulses. */
     leastUs: pulseUs.optional(),
     mostUs: pulseUs.optional(),

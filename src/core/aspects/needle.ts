@@ -12,6 +12,7 @@ import { countedPlaces, FLAG, number, readRest, restBytes, restFlag, type SlotRe
 
 export interface NeedleSlot {
   readonly kind: 'needle'
+  /** Of a motor on four leads: its coils, and the sensor of its zero where it has one. */
   readonly pins: readonly Place[]
   readonly drive: NeedleDrive
   readonly travelDeg: Degrees
@@ -147,16 +148,16 @@ export const dialDegrees = (motor: Motor, dial: NeedleSettings | undefined, tent
  * commonly soldered. Turned: one coil the other way round, so that the needle runs the other way.
  */
 export const coilOrder = (pins: readonly Place[], leads: MotorLeads | undefined): readonly Place[] => {
-  const [a, b, c, d] = pins
+  const [a, b, c, d, ...sensor] = pins
   if (leads === undefined || a === undefined || b === undefined || c === undefined || d === undefined)
     return pins
   switch (leads) {
     case 'crossed':
-      return [a, c, b, d]
+      return [a, c, b, d, ...sensor]
     case 'turned':
-      return [b, a, c, d]
+      return [b, a, c, d, ...sensor]
     case 'crossed and turned':
-      return [c, a, b, d]
+      return [c, a, b, d, ...sensor]
   }
 }
 
@@ -179,7 +180,7 @@ export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings>
   priority: 1,
   showsAbsent: false,
   wanted: { as: 'number' },
-  terminals: ({ terminals }) => terminals,
+  terminals: ({ terminals, sensor }) => (sensor === undefined ? terminals : [...terminals, sensor]),
   slot: (motor, { places, rest }, dial): NeedleSlot => {
     const { drive, travelDeg, degPerS } = motor
     return {

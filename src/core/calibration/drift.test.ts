@@ -8,6 +8,7 @@ import {
   ContactsWatch,
   KnobWatch,
   MOVEMENTS_LOOKED_AT,
+  NeedleWatch,
   RESTS_LOOKED_AT,
   TravelWatch,
   VISITS_LOOKED_AT,
@@ -174,5 +175,53 @@ describe('a lever that is watched', () => {
       }
     }
     expect(watch.found).toBeNull()
+  })
+})
+
+describe('a needle with a sensor of its zero', () => {
+  const motor = { travelDeg: 720, degPerS: 200 }
+  /** A motor with its vane: it stands where it was told, a little late, and so much beside that. */
+  const run = (days: number, besideDeg: (day: number) => number) => {
+    const random = randomFrom(17)
+    const watch = new NeedleWatch(motor.travelDeg, motor.degPerS)
+    let foundOn: number | null = null
+    let now = 0
+    for (let day = 0; day < days; day++) {
+      const boot = day + 1
+      for (let move = 0; move < 40; move++) {
+        const told = random() < 0.3 ? 0 : Math.round(random() * 7200)
+        const since = now
+        // Somebody flies: it rests for half a second to a minute and a half.
+        for (const until = now + 500 + random() * 90_000; now < until; now += 400) {
+          // Four degrees of its vane are on either side, give or take what a sensor trembles.
+          const from = Math.abs(((told / 10 + besideDeg(day) + 180) % 360) - 180)
+          const isMoving = now - since < 3600 * 1.1
+          const seen = isMoving ? random() < 0.2 : from < 3.9 + random() * 0.2
+          watch.look({ told, since, seen, boot }, now)
+          if (watch.found) foundOn ??= day
+        }
+      }
+      now += 8 * 3600_000
+    }
+    return { watch, foundOn }
+  }
+
+  it('is not told of in a year of flying, healthy', () => {
+    expect(run(365, () => 0).foundOn).toBeNull()
+  })
+
+  it('is told of on the day on which it has lost its zero, and no more once it has found it again', () => {
+    const { foundOn, watch } = run(40, (day) => (day === 30 ? 25 : 0))
+    expect(foundOn).toBe(30)
+    expect(watch.found).toBeNull()
+  })
+
+  it('whose sensor never sees it is told of after three looks at its zero', () => {
+    const watch = new NeedleWatch(motor.travelDeg, motor.degPerS)
+    const look = (now: number) => watch.look({ told: 0, since: 0, seen: false, boot: 1 }, now)
+    for (let now = 0; now < 14_000; now += 100) look(now)
+    expect(watch.found).toBeNull()
+    for (let now = 14_000; now < 14_000 + 2 * 30_000 + 1000; now += 100) look(now)
+    expect(watch.found).toEqual({ is: 'zero lost', seen: false, times: 3 })
   })
 })

@@ -1,6 +1,6 @@
 import type { MeasuredContacts, MeasuredKnob, MeasuredTravel } from '../aspects/measured'
 import { FULL_LEVEL } from '../aspects/travel'
-import type { Micros } from '../units-of-measure'
+import type { Degrees, Micros, Millis } from '../units-of-measure'
 import { bouncesOf } from './bounce'
 import { isStill, noiseOf } from './noise'
 import type { Note } from './note'
@@ -20,6 +20,14 @@ export type Drifted =
       readonly was: number
       readonly now: number
     }
+  | ZeroLost
+
+/** A needle that its sensor does not see where it should, or sees where it should not: so often in a row. */
+interface ZeroLost {
+  readonly is: 'zero lost'
+  readonly seen: boolean
+  readonly times: number
+}
 
 /** Watches one control for as long as it is used. What was found stays until it is measured anew. */
 export interface DriftWatch {
@@ -193,5 +201,60 @@ export class TravelWatch implements DriftWatch {
     const { low, high } = this.measured
     const now = Math.round(low + middleOf(list) * (high - low))
     this.found = { is: 'end not reached', end, was: end === 'low' ? low : high, now }
+  }
+}
+
+/** How far from its zero a needle is seen for certain, and how far it has to be so as not to be, in tenths of a degree. */
+const SEEN_TENTHS = 15
+const UNSEEN_TENTHS = 120
+const TURN_TENTHS = 3600
+/** A needle that rests for longer is looked at again after so much. */
+const LOOK_AGAIN_MS: Millis = 30_000
+const SETTLES_MS: Millis = 2000
+/** How quickly a motor looks for its sensor. */
+const HOMING_DEG_PER_S = 100
+/** So many looks in a row have to be wrong. */
+export const LOOKS = 3
+
+/** A needle as its board was told it and as its sensor sees it. */
+export interface NeedleLook {
+  /** Tenths of a degree from its zero, and since when. */
+  readonly told: number
+  readonly since: Millis
+  /** Whether its sensor sees it. */
+  readonly seen: boolean
+  /** Another number after each start of its board: it looks for its zero then. */
+  readonly boot: number | null
+}
+
+/** A needle that has lost its zero: where it rests, its sensor should see it, or should not, three times in a row. */
+export class NeedleWatch {
+  found: ZeroLost | null = null
+  private boot: number | null = null
+  private quietUntil: Millis = 0
+  private wrong = 0
+
+  constructor(
+    private readonly travelDeg: Degrees,
+    private readonly degPerS: number,
+  ) {}
+
+  look({ told, since, seen, boot }: NeedleLook, now: Millis): void {
+    if (boot !== this.boot) {
+      // Until it has found its zero, nothing can be said; what was wrong may be right now.
+      this.boot = boot
+      this.wrong = 0
+      this.found = null
+      this.quietUntil =
+        now + ((this.travelDeg + 360) / HOMING_DEG_PER_S + this.travelDeg / this.degPerS) * 1000
+    }
+    const rested = since + (this.travelDeg / this.degPerS) * 1000 + SETTLES_MS
+    if (now < Math.max(rested, this.quietUntil)) return
+    this.quietUntil = now + LOOK_AGAIN_MS
+    const fromZero = Math.min(told % TURN_TENTHS, TURN_TENTHS - (told % TURN_TENTHS))
+    const isDue = fromZero <= SEEN_TENTHS ? true : fromZero >= UNSEEN_TENTHS ? false : null
+    if (isDue === null) return
+    this.wrong = seen === isDue ? 0 : this.wrong + 1
+    this.found = this.wrong >= LOOKS ? { is: 'zero lost', seen, times: this.wrong } : null
   }
 }

@@ -49,6 +49,12 @@ export const readyNatures: readonly ReadyNature[] = [
     drive: 'four-wire',
   },
   {
+    id: 'loses steps',
+    words: 'Motor that loses steps',
+    nature: { kind: 'needle', losesOneIn: 40 },
+    drive: 'four-wire',
+  },
+  {
     id: 'short pulses',
     words: 'Servo with ends of its own',
     nature: { kind: 'needle', leastUs: 1000, mostUs: 2000 },

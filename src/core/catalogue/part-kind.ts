@@ -46,6 +46,8 @@ export interface PositionsAspect {
   readonly debounceMs: number
   /** No contact is closed on the way from one position to the next; that is no position of its own. */
   readonly gap?: boolean
+  /** It is no switch for a hand, but the sensor that sees this needle at its zero. */
+  readonly senses?: string
   /** The analog terminal of a switch that is one resistor ladder; its positions have levels. */
   readonly wiper?: string
 }
@@ -103,6 +105,8 @@ export interface NeedleAspect {
   readonly id: string
   readonly drive: NeedleDrive
   readonly terminals: readonly string[]
+  /** The terminal of a sensor that sees it at its zero, of a motor on four leads that has no stop. */
+  readonly sensor?: string
   /** How far the motor itself can turn, and how fast at most; of one that counts pulses, how many a second turn it all the way. */
   readonly travelDeg: Degrees
   readonly degPerS: number

@@ -47,7 +47,8 @@ const onlyDrawn = (rig: Rig): ReadonlyMap<string, readonly PartRow[]> => {
 
 /** Names of parts whose position some expression reads: they do something though nothing is bound to them. */
 const spokenOf = (rig: Rig): ReadonlySet<string> => {
-  const said = [...rowsOf(rig, 'binding'), ...rowsOf(rig, 'layerSet')].map((r) => JSON.stringify(r.settings))
+  const all = [...rowsOf(rig, 'binding'), ...rowsOf(rig, 'layerSet'), ...rowsOf(rig, 'lighting')]
+  const said = all.map((r) => JSON.stringify(r.settings))
   return new Set(said.flatMap((s) => [...s.matchAll(/part\(\\?["'](.+?)\\?["']/g)].map((m) => m[1] ?? '')))
 }
 
@@ -69,6 +70,8 @@ const endsOfPart = (rig: Rig, part: PartRow, spoken: ReadonlySet<string>): OpenE
   for (const aspect of aspects) {
     if (bindings.some((b) => aspectFor(aspects, b.settings)?.id === aspect.id)) continue
     if (spoken.has(part.name) && isControl(aspect)) continue
+    // The sensor of a needle is there for the needle.
+    if (aspect.kind === 'positions' && aspect.senses !== undefined) continue
     const which = aspects.length > 1 ? ` to its ${aspectWord(aspect)} “${aspect.id}”` : ''
     ends.push({ partId: part.id, station: 'simulator', what: `nothing bound yet${which}` })
   }

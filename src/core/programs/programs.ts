@@ -1,5 +1,5 @@
 /** The number of the boards' program that comes with this Clavik; `firmware/core/board.hpp` says the same. */
-export const PROGRAM = 3
+export const PROGRAM = 4
 /** The first one that notes inputs as they come, for measuring. */
 export const PROBING_PROGRAM = 3
 

@@ -101,7 +101,7 @@ export class Pins implements PinsUnder {
       const who = heard[i] as Soldered
       who.driven?.(pin, high)
       // What only gives its inputs looks like it did.
-      if (who.holds === undefined) this.changed = true
+      if (who.holds === undefined || 'shows' in who) this.changed = true
     }
   }
 

@@ -25,6 +25,12 @@ export const driftWords = (
         figures: `±${number(d.was)} then, ±${number(d.now)} now`,
         cure: 'Clean its track and look at its wires; more smoothing helps for a while.',
       }
+    case 'zero lost':
+      return {
+        what: 'has lost its zero',
+        figures: d.seen ? 'its sensor sees it far from there' : 'its sensor does not see it there',
+        cure: 'Start its board anew, so that it looks for it; then see whether it rubs, is driven too quickly, or its sensor is blind.',
+      }
     case 'end not reached':
       return {
         what: `does not reach its ${d.end === 'low' ? 'lower' : 'upper'} end`,

@@ -8,6 +8,8 @@ export type MeasuredKindId = (typeof kindIds)[number]
 export const measuredAs = (aspect: Aspect): MeasuredKindId | null => {
   switch (aspect.kind) {
     case 'positions':
+      // The sensor of a needle is watched with it.
+      if (aspect.senses !== undefined) return null
       return aspect.wiper === undefined ? 'buttons' : 'ladders'
     case 'encoder':
       return 'encoders'

@@ -35,6 +35,36 @@ const gauge = (dialMm: number): PartKind => ({
   aspects: [motor('needle', 'coil-')],
 })
 
+/** A motor without a stop: a sensor on its shaft sees it where its zero is, once in each turn. */
+const turningGauge = (dialMm: number): PartKind => ({
+  id: `gauge-turns-${dialMm}`,
+  name: `Gauge, ${dialMm} mm, motor of many turns with a zero sensor`,
+  family: 'gauge',
+  draws: { typicalMa: 40, mostMa: 50 },
+  mount: behindDial(dialMm, 5, 20),
+  front: { look: 'gauge', dialMm },
+  frontMm: { width: dialMm + 4, height: dialMm + 4 },
+  terminals: [
+    ...coils('coil-', ''),
+    { id: 'sensor', name: 'zero sensor', role: 'contact' },
+    { id: 'ground', name: 'ground', role: 'ground' },
+  ],
+  aspects: [
+    { ...motor('needle', 'coil-'), travelDeg: 3600, sensor: 'sensor' },
+    {
+      kind: 'positions',
+      id: 'home',
+      positions: [
+        { id: 'away', closes: [] },
+        { id: 'home', closes: ['sensor'] },
+      ],
+      momentary: false,
+      debounceMs: 5,
+      senses: 'needle',
+    },
+  ],
+})
+
 /** Two needles on one axis, each on a motor of its own. */
 const twinGauge = (dialMm: number): PartKind => ({
   id: `gauge-twin-${dialMm}`,
@@ -94,6 +124,7 @@ export const gauges: PartKind[] = [
   gauge(36),
   gauge(50),
   twinGauge(50),
+  turningGauge(50),
   servoGauge(36, { id: 'servo', words: 'servo', travelDeg: 180 }),
   servoGauge(52, { id: 'servo-turns', words: 'servo of three turns', travelDeg: 1080 }),
   pulseGauge(52),

@@ -207,12 +207,16 @@ class Builder {
   private wiresOf(part: PartRow): { wire: Wire; need: Omit<Need, 'block'> }[] {
     const kind = kindOf(part)
     if (!kind) return []
+    // The sensor of a needle is a contact of its own.
+    const known = new Set<string>()
     return kind.aspects.flatMap((aspect) => {
       const driven = drivenTerminals(this.rig, part, kind, aspect)
       return driven.flatMap((id, i) => {
         const terminal = kind.terminals.find((t) => t.id === id)
-        if (!terminal) return []
-        const ofFour = aspect.kind === 'needle' && aspect.drive === 'four-wire' ? i : -1
+        if (!terminal || known.has(id)) return []
+        known.add(id)
+        const isCoil = aspect.kind === 'needle' && aspect.drive === 'four-wire' && id !== aspect.sensor
+        const ofFour = isCoil ? i : -1
         return [this.wire(part, kind, terminal, aspect.kind === 'lamp', ofFour)]
       })
     })

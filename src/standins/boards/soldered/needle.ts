@@ -11,12 +11,18 @@ const fields: Readonly<Record<string, number>> = {
  * A gauge motor: its magnet follows the field of its coils, a third of a degree of the needle for a sixth of a turn. A
  * field that has gone by more than two sixths does not take it along for certain: it stays.
  */
-const fourWire = ({ pins: [a, b, c, d], travelDeg }: NeedleSlot): SolderedThing => {
+const fourWire = ({ pins: [a, b, c, d, sensor], travelDeg }: NeedleSlot): SolderedThing => {
   const high = new Map<number, boolean>()
   const current = (from: number | undefined, to: number | undefined) =>
     Number(high.get(from as number) === true) - Number(high.get(to as number) === true)
   let field: number | null = null
-  let steps = 0
+  // One without a stop stands anywhere when power comes on.
+  let steps = sensor === undefined ? 0 : ANYWHERE
+  let loses = 0
+  let made = 0
+  let blind = false
+  /** A vane on its shaft: seen for some degrees of each turn, from its zero on. */
+  const isSeen = () => ((steps % TURN) + TURN) % TURN < SEEN
   return {
     driven: (pin, isHigh) => {
       high.set(pin, isHigh)
@@ -24,13 +30,27 @@ const fourWire = ({ pins: [a, b, c, d], travelDeg }: NeedleSlot): SolderedThing 
       if (points === undefined || points === field) return
       if (field !== null) {
         const by = ((points - field + 9) % 6) - 3
-        if (Math.abs(by) <= 2) steps = Math.min(travelDeg * 3, Math.max(0, steps + by))
+        const isLost = loses > 0 && ++made % loses === 0
+        if (Math.abs(by) <= 2 && !isLost)
+          steps = sensor === undefined ? Math.min(travelDeg * 3, Math.max(0, steps + by)) : steps + by
       }
       field = points
     },
+    beLike: (nature) => {
+      loses = (nature?.kind === 'needle' && nature.losesOneIn) || 0
+      blind = nature?.kind === 'needle' && nature.blind === true
+    },
+    ...(sensor === undefined
+      ? {}
+      : { holds: (pin: number) => (pin !== sensor ? null : !blind && isSeen() ? 'low' : 'high') }),
     shows: () => Math.round((steps / 3) * 10),
   }
 }
+
+/** In steps: a turn, how far the vane of a sensor reaches, and somewhere. */
+const TURN = 360 * 3
+const SEEN = 8 * 3
+const ANYWHERE = 137 * 3
 
 /** How the coils of a motor hang on its driver, by the order of its channels. */
 const hungWay = (pins: readonly number[]): HungWay => {
