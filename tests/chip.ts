@@ -10,7 +10,6 @@ import {
   AVRTWI,
   AVRUSART,
   adcConfig,
-  avrInstruction,
   CPU,
   EEPROMMemoryBackend,
   PinState,
@@ -34,6 +33,7 @@ import {
 import type { OpenWire } from '../src/check/wire'
 import type { Soldered, TwoWireChip } from '../src/standins/boards/soldered/soldered'
 import type { BoardUnderTest } from './board-under-test'
+import { instruct } from './chip-instructions'
 import { OwnClock } from './own-clock'
 
 const HZ = 16_000_000
@@ -488,7 +488,7 @@ export class Chip implements BoardUnderTest {
   runCycles(count: number): void {
     const { cpu } = this
     for (const end = cpu.cycles + count; cpu.cycles < end; ) {
-      avrInstruction(cpu)
+      instruct(cpu)
       cpu.tick()
     }
   }
