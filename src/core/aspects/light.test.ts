@@ -1,7 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { ColourAspect, LampAspect } from '../catalogue/part-kind'
-import { asMeant, asTaken, colourOrders, orderFrom, readColours, withStrength } from '../signal/colours'
+import {
+  asMeant,
+  asTaken,
+  colourOrders,
+  onScreen,
+  orderFrom,
+  readColours,
+  withStrength,
+} from '../signal/colours'
 import { digitsState, readDigits } from '../signal/digits'
 import { packLamp, unpackLamp } from '../signal/lamp-state'
 import { colour } from './colour'
@@ -70,6 +78,16 @@ describe('the brightness of a light', () => {
     expect([...withStrength(state, () => 0)].every((c) => c === '\0')).toBe(true)
     // What shines at all is not lost to rounding.
     expect(withStrength(state, (c) => c / 1000).charCodeAt(2)).toBe(1)
+  })
+})
+
+describe('a lamp on a screen', () => {
+  it('is as much brighter than its number as screens are darker, and of the same hue', () => {
+    expect(onScreen('#000000')).toBe('#000000')
+    expect(onScreen('#ff8000')).toBe('#ff8000')
+    // A fifth of the light is nearly half of what a screen counts up to.
+    expect(onScreen('#330000')).toBe('#7b0000')
+    expect(onScreen('#281400')).toBe('#6e3700')
   })
 })
 

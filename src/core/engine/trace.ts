@@ -111,10 +111,11 @@ const strayRow = (program: Program): TraceRow => {
 
 const unboundRow = (engine: Engine, seat: Seat): TraceRow => {
   const direction = seat.is === 'indicator' ? 'from simulator' : 'to simulator'
+  const senses = seat.aspect.kind === 'positions' ? seat.aspect.senses : undefined
   const read = seat.is === 'control' && engine.isRead(seat.ownSlot)
   const stops: Stops = {
     ...wiringStops(engine, seat),
-    ...(read ? {} : { simulator: stop('unbound', 'nothing bound yet') }),
+    ...(read || senses !== undefined ? {} : { simulator: stop('unbound', 'nothing bound yet') }),
   }
   return {
     bindingId: null,
@@ -123,7 +124,11 @@ const unboundRow = (engine: Engine, seat: Seat): TraceRow => {
     when: '',
     stations: [
       ...partStations(engine, seat),
-      { at: 'simulator', what: read ? 'read by other paths' : 'choose', value: '' },
+      {
+        at: 'simulator',
+        what: senses !== undefined ? `zero of the ${senses}` : read ? 'read by other paths' : 'choose',
+        value: '',
+      },
     ],
     stop: firstStop(direction, stops),
     notice: null,
@@ -237,7 +242,7 @@ const controlRow = (engine: Engine, control: ControlUnit, state: ControlState): 
       ...partStations(engine, control),
       {
         at: 'shaping',
-        what: program.settings.value ?? whenWords(control, program.row),
+        what: `${bandWords(control)}${program.settings.value ?? whenWords(control, program.row)}`,
         value: value === null ? '' : `${standsWords(control)} → ${wordsFor(engine, program, value)}`,
       },
       onlyWhileStation(engine, program),
@@ -247,6 +252,18 @@ const controlRow = (engine: Engine, control: ControlUnit, state: ControlState): 
     notice: secondStepWords(engine, state),
     passedAt: stopped === null ? (last?.at ?? null) : null,
   }
+}
+
+/** What comes before shaping: a lever's own ends, its twin, its bands. */
+const bandWords = ({ settings }: ControlUnit): string => {
+  if (settings?.kind !== 'travel') return ''
+  const bands = settings.bands?.length ?? 0
+  const words = [
+    ...(settings.ends ? ['between its ends'] : []),
+    ...(settings.match ? ['matched with its twin'] : []),
+    ...(bands > 0 ? [bands === 1 ? 'by its band' : `by ${bands} bands`] : []),
+  ]
+  return words.length === 0 ? '' : `${words.join(', ')}: `
 }
 
 const secondStepWords = (engine: Engine, { doubled }: ControlState): string | null =>

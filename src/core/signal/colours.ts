@@ -149,3 +149,20 @@ export const withStrength = (state: string, strength: (brightest: number) => num
   }
   return made
 }
+
+/** What screens take a strength to the power of, to look as bright as it. */
+const SCREEN = 1 / 2.2
+
+/** A lamp's colour as a screen has to show it to look as bright: a lamp's light goes by its number, a screen's does not. */
+export const onScreen = (colour: string): string => {
+  const rgb = [1, 3, 5].map((i) => Number.parseInt(colour.slice(i, i + 2), 16))
+  const brightest = Math.max(...rgb) / 255
+  const by = brightest > 0 ? brightest ** SCREEN / brightest : 0
+  return `#${rgb
+    .map((c) =>
+      Math.round(c * by)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`
+}

@@ -167,7 +167,7 @@ const Bands = ({
         <div key={i} className="mb-1 flex items-center gap-1.5" data-face-band={b.colour}>
           <span
             aria-hidden="true"
-            className="h-3 w-3 border border-line"
+            className="h-3 w-3 shrink-0 border border-line"
             style={{ background: bandInks[b.colour] }}
           />
           <select

@@ -4,15 +4,18 @@ import { APART_US, type NeedleSettings, PULSES_US } from '@/core/aspects/needle'
 import { thenOf } from '@/core/calibration/calibrated'
 import type { Step } from '@/core/calibration/guide'
 import { centredZero, keepPair, leadsFrom, outOfReach, type SeenToDo } from '@/core/calibration/motor'
+import { kindOf } from '@/core/catalogue/own-kind'
 import type { NeedleAspect, NeedleDrive } from '@/core/catalogue/part-kind'
 import { leadsCuredOn } from '@/core/harness/wiring'
 import { settingsOf } from '@/core/rig/part-settings'
+import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { needleAngle } from '@/core/signal/needle'
 import { put } from '../editors/change-aspect'
 import { firstPoints } from '../editors/needle-form'
 import { NumberField } from '../editors/number-field'
-import { useStore } from '../live/store'
+import { useKeyed } from '../live/keyed-values'
+import { parts, useStore } from '../live/store'
 import { Segments } from '../primitives/segments'
 import { DialSheet } from './dial-sheet'
 import { FaceForm } from './face-form'
@@ -256,6 +259,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
       figures={
         <>
           <Figure word="Driven to">{isPulse ? `${us} µs` : deg === null ? '–' : `${deg.toFixed(1)}°`}</Figure>
+          {aspect.sensor !== undefined && <Seen part={part} needleId={aspect.id} />}
           {aspect.drive === 'servo' && (
             <Figure word="Its pulses">
               {dial.leastUs ?? PULSES_US.least} to {dial.mostUs ?? PULSES_US.most} µs
@@ -330,6 +334,18 @@ const answers: readonly [SeenToDo, string][] = [
   ['turned backwards', 'It turns the other way'],
   ['shivered', 'It shivers'],
 ]
+
+/** Whether the sensor of its zero sees it now. */
+const Seen = ({ part, needleId }: { part: PartRow; needleId: string }) => {
+  const live = useKeyed(parts, part.id)
+  const sensor = kindOf(part)?.aspects.find((a) => a.kind === 'positions' && a.senses === needleId)
+  const told = sensor && live?.aspects[sensor.id]?.told
+  return (
+    <Figure word="Its sensor">
+      {told === null || told === undefined ? '–' : told === 'home' ? 'sees it' : 'sees nothing'}
+    </Figure>
+  )
+}
 
 const says = (at: At, isForward: boolean, mark: number): string => {
   switch (at) {

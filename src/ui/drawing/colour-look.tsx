@@ -1,5 +1,5 @@
 import type { AspectLive } from '@/core/live/feed'
-import { asMeant, type ColourOrder, readColours } from '@/core/signal/colours'
+import { asMeant, type ColourOrder, onScreen, readColours } from '@/core/signal/colours'
 import { EDGE } from './lens'
 
 /** One RGB lamp or a row of them, in the colours they are told. */
@@ -27,7 +27,7 @@ export const ColourLook = ({
         return (
           <g key={i} transform={`translate(${(i - (lamps - 1) / 2) * pitchMm} 0)`}>
             <circle r={radiusMm} fill="#2a2f31" stroke={EDGE} strokeWidth={0.4} />
-            {colour !== '#000000' && <circle r={radiusMm} fill={colour} style={blink} />}
+            {colour !== '#000000' && <circle r={radiusMm} fill={onScreen(colour)} style={blink} />}
           </g>
         )
       })}
