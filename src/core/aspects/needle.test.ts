@@ -1,7 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { smallRig } from '../../../tests/rigs'
 import { solderedThing } from '../../standins/boards/soldered/things'
 import type { NeedleAspect } from '../catalogue/part-kind'
+import { wiringsOf } from '../harness/wiring'
+import { addRow, apply } from '../rig/edit'
+import type { PartRow } from '../rig/rows'
 import { dialDegrees, type NeedleSettings, needle, needleSettings, seenDegrees } from './needle'
 
 const servo: NeedleAspect = {
@@ -104,5 +108,45 @@ describe('a servo of three turns', () => {
     expect(bare(9999)).toBe(10_800)
     expect(needle.words(turns, own, 5400)).toBe('540°')
     expect(needleSettings.safeParse(own).success).toBe(true)
+  })
+})
+
+describe('an instrument that is driven by a voltage', () => {
+  const coil: NeedleAspect = { ...servo, drive: 'voltage', travelDeg: 90 }
+  const own = dial({
+    zeroDeg: -45,
+    points: [
+      { value: 0, deg: -45 },
+      { value: 30, deg: 45 },
+    ],
+  })
+
+  it('is a lamp to its board, as bright as its points have it, and said in degrees', () => {
+    const slot = needle.slot(coil, { places: [9], sinks: false, rest: 'out', address: 0 }, own)
+    expect(slot).toEqual({ kind: 'lamp', pin: 9, sinks: false, rest: 0 })
+    const { bare, sweep, all } = needle.presence(coil, own)
+    expect([bare(0), bare(15), bare(30), bare(99), sweep(1), all]).toEqual([0, 128, 255, 255, 255, 255])
+    expect(needle.words(coil, own, 128)).toBe('0°')
+    expect(dialDegrees(coil, own, 255)).toBe(45)
+    expect(seenDegrees(coil, -45, 51)).toBeCloseTo(-27, 9)
+  })
+
+  it('hangs on a pin that can give it, and on no other', () => {
+    const on = (pin: string) => {
+      const bench = apply(smallRig({}), [
+        addRow('part', {
+          ...{ id: 'coil', panelId: 'panel', name: 'Volts', kind: 'gauge-voltage-45' },
+          ...{ xMm: 30, yMm: 30, rotationDeg: 0, settings: { aspects: { needle: own } } },
+        }),
+        addRow('lead', {
+          ...{ id: 'l', partId: 'coil', fromExpanderId: null, terminal: 'voltage', number: 1, colour: 'red' },
+          ...{ boardId: 'board', pin, expanderId: null, channel: null, supplyId: null },
+          ...{ ground: false, shared: false, locked: false, ribbon: null },
+        }),
+      ])
+      return wiringsOf(bench, bench.part.coil as PartRow)[0]?.wiring
+    }
+    expect(on('D9')).toMatchObject({ slot: { kind: 'lamp', pin: 9 } })
+    expect(on('D24')).toMatchObject({ message: expect.stringContaining('has no timer output') })
   })
 })

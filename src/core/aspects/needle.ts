@@ -2,19 +2,24 @@ import { z } from 'zod'
 import type { NeedleAspect, NeedleDrive } from '../catalogue/part-kind'
 import type { Place } from '../catalogue/place'
 import { formatNumber } from '../signal/format'
+import { LIT } from '../signal/lamp-state'
 import { needleAngle } from '../signal/needle'
 import type { Degrees } from '../units-of-measure'
 import type { IndicatorKind, SlotKind } from './aspect-kind'
 import { expression, finite, fromVariable } from './binding-fields'
 import { needleFace } from './face'
+import type { LampSlot } from './lamp'
 import { measuredNeedle } from './measured'
 import { countedPlaces, FLAG, number, readRest, restBytes, restFlag, type SlotRest } from './slot-bytes'
+
+/** What a board turns as a needle; one that is driven by a voltage is to it a lamp with so much brightness. */
+type TurnedDrive = Exclude<NeedleDrive, 'voltage'>
 
 export interface NeedleSlot {
   readonly kind: 'needle'
   /** Of a motor on four leads: its coils, and the sensor of its zero where it has one. */
   readonly pins: readonly Place[]
-  readonly drive: NeedleDrive
+  readonly drive: TurnedDrive
   readonly travelDeg: Degrees
   /** Its speed; of an instrument that is driven by pulses, how many a second take it through its whole travel. */
   readonly degPerS: number
@@ -24,7 +29,7 @@ export interface NeedleSlot {
 
 const SERVO = 4 * FLAG
 const PULSES = 8 * FLAG
-const driveFlag: Record<NeedleDrive, number> = { 'four-wire': 0, servo: SERVO, frequency: PULSES }
+const driveFlag: Record<TurnedDrive, number> = { 'four-wire': 0, servo: SERVO, frequency: PULSES }
 
 export const needleSlot: SlotKind<NeedleSlot> = {
   kind: 'needle',
@@ -119,12 +124,15 @@ const pulsesOf = (motor: Motor, dial: NeedleSettings | undefined): readonly [fro
   return [(begins - least) / (most - least), (ends - begins) / (most - least)]
 }
 
+/** What a board is told for the whole of a travel: tenths of a degree, or all of a voltage. */
+const wholeOf = ({ drive, travelDeg }: Motor): number => (drive === 'voltage' ? LIT : travelDeg * 10)
+
 /** An angle on the dial as a board is told it: tenths of a degree from the motor's zero, within its travel and its pulses. */
 const motorTenths = (motor: Motor, dial: NeedleSettings | undefined, deg: Degrees): number => {
   const { travelDeg } = motor
   const share = Math.min(1, Math.max(0, (deg - (dial?.zeroDeg ?? -travelDeg / 2)) / travelDeg))
   const [from, of] = pulsesOf(motor, dial)
-  return Math.round((from + of * share) * travelDeg * 10)
+  return Math.round((from + of * share) * wholeOf(motor))
 }
 
 /** The tenths at which a servo is given a pulse. */
@@ -133,14 +141,14 @@ const tenthsOfPulse = ({ travelDeg }: Motor, us: number): number => {
   return Math.round(Math.min(1, Math.max(0, (us - least) / (most - least))) * travelDeg * 10)
 }
 
-/** The angle on the dial at which a motor is seen that has turned so many tenths of a degree from its stop. */
-export const seenDegrees = ({ travelDeg }: Motor, zeroDeg: Degrees | undefined, tenths: number): Degrees =>
-  tenths / 10 + (zeroDeg ?? -travelDeg / 2)
+/** The angle on the dial at which a motor is seen that has turned so many tenths of a degree from its stop, or has so much of a voltage. */
+export const seenDegrees = (motor: Motor, zeroDeg: Degrees | undefined, state: number): Degrees =>
+  (state / wholeOf(motor)) * motor.travelDeg + (zeroDeg ?? -motor.travelDeg / 2)
 
 /** The angle on the dial of what a board was told. */
 export const dialDegrees = (motor: Motor, dial: NeedleSettings | undefined, tenths: number): Degrees => {
   const [from, of] = pulsesOf(motor, dial)
-  return seenDegrees(motor, dial?.zeroDeg, (tenths - from * motor.travelDeg * 10) / of)
+  return seenDegrees(motor, dial?.zeroDeg, (tenths - from * wholeOf(motor)) / of)
 }
 
 /**
@@ -181,15 +189,17 @@ export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings>
   showsAbsent: false,
   wanted: { as: 'number' },
   terminals: ({ terminals, sensor }) => (sensor === undefined ? terminals : [...terminals, sensor]),
-  slot: (motor, { places, rest }, dial): NeedleSlot => {
+  slot: (motor, { places, rest }, dial): NeedleSlot | LampSlot => {
     const { drive, travelDeg, degPerS } = motor
+    const rests = rest === 'keep' ? 'keep' : motorTenths(motor, dial, homeOf(dial))
+    if (drive === 'voltage') return { kind: 'lamp', pin: places[0], sinks: false, rest: rests }
     return {
       kind: 'needle',
       pins: coilOrder(places, dial?.leads),
       drive,
       travelDeg,
       degPerS: drive === 'frequency' ? degPerS : Math.min(degPerS, Math.round(dial?.degPerS ?? degPerS)),
-      rest: rest === 'keep' ? 'keep' : motorTenths(motor, dial, homeOf(dial)),
+      rest: rests,
     }
   },
   fresh: () => ({ show: 'input' }),

@@ -22,7 +22,7 @@ export interface Terminal {
     /** What a chip tells the board: its data out, or the common end of its channels. */
     | 'signal'
   /** What its pin has to be able to do beyond what its role asks for. */
-  readonly needs?: 'steps' | 'frequency'
+  readonly needs?: 'steps' | 'frequency' | 'pwm'
   /** Leads of the same line may hang on one pin: clock, data or address lines that several chips listen to. */
   readonly shares?: string
 }
@@ -97,9 +97,9 @@ export interface TextAspect {
   readonly terminals: readonly string[]
 }
 
-export type NeedleDrive = 'four-wire' | 'servo' | 'frequency'
+export type NeedleDrive = 'four-wire' | 'servo' | 'frequency' | 'voltage'
 
-/** A needle on a four-wire gauge motor or a servo, or of an instrument that counts pulses. */
+/** A needle on a four-wire gauge motor or a servo, or of an instrument that counts pulses or is driven by a voltage. */
 export interface NeedleAspect {
   readonly kind: 'needle'
   readonly id: string

@@ -5,13 +5,14 @@ import { leadsOnBoard, type Rig } from '../rig/rig'
 import type { LeadRow } from '../rig/rows'
 import type { Beginning } from './leads'
 
-/** Whether what begins there is dimmed or turned by the width of pulses: a lamp, or a servo. */
+/** Whether what begins there is dimmed or turned by the width of pulses: a lamp, a servo, an instrument. */
 export const isPulsed = (rig: Rig, from: Beginning): boolean => {
   if (from.of !== 'part') return false
   const part = rig.part[from.id]
   const kind = part && kindOf(part)
-  const role = kind?.terminals.find((t) => t.id === from.terminal)?.role
-  if (role === 'lamp-plus' || role === 'lamp-minus') return true
+  const terminal = kind?.terminals.find((t) => t.id === from.terminal)
+  const role = terminal?.role
+  if (role === 'lamp-plus' || role === 'lamp-minus' || terminal?.needs === 'pwm') return true
   return (
     kind?.aspects.some(
       (a) => a.kind === 'needle' && a.drive === 'servo' && a.terminals.includes(from.terminal),

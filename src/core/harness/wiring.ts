@@ -58,6 +58,8 @@ const needleNeed: Record<NeedleDrive, ChannelAbility | null> = {
   'four-wire': 'coil',
   servo: 'servo',
   frequency: null,
+  // To a chip it is a lamp that shines more or less.
+  voltage: 'lamp',
 }
 
 /** What may hang on a channel, of a terminal of this part; null for what only a pin will do. */

@@ -39,6 +39,7 @@ const orders: Readonly<Record<NeedleDrive, readonly At[]>> = {
   'four-wire': ['way', ...marks],
   servo: ['shortest', 'longest', ...marks],
   frequency: marks,
+  voltage: marks,
 }
 /** In the middle of what servos are given. */
 const MIDDLE_US = (PULSES_US.least + PULSES_US.most) / 2

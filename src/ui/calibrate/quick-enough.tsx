@@ -22,6 +22,7 @@ const quickEnough = (deg: number, ms: number): PartKind[] =>
       (a) =>
         a.kind === 'needle' &&
         a.drive !== 'frequency' &&
+        a.drive !== 'voltage' &&
         timeFor(deg, a.degPerS) <= ms + UNNOTICED_MS &&
         a.travelDeg >= deg,
     ),
@@ -76,7 +77,7 @@ export const QuickEnough = ({
     }
   }, [id, variable, dial, degPerS])
   // A frequency is followed by an instrument in its own way.
-  if (!variable || aspect.drive === 'frequency') return null
+  if (!variable || aspect.drive === 'frequency' || aspect.drive === 'voltage') return null
   const isLate = found !== null && found !== 'still' && found.takesMs > found.ms + UNNOTICED_MS
   return (
     <div className="mb-2 text-[12px]">

@@ -120,6 +120,24 @@ const pulseGauge = (dialMm: number): PartKind => ({
   ],
 })
 
+/** A moving coil: the width of a board's pulses is a voltage to it, and its own weight evens them out. */
+const voltageGauge = (dialMm: number): PartKind => ({
+  id: `gauge-voltage-${dialMm}`,
+  name: `Gauge, ${dialMm} mm, moving coil, 5 V`,
+  family: 'gauge',
+  varies: 'how far it turns at 5 V; 90 degrees are meant here, with the resistor that it needs inside',
+  mount: behindDial(dialMm, 8, 32),
+  front: { look: 'gauge', dialMm },
+  frontMm: { width: dialMm + 4, height: dialMm + 4 },
+  terminals: [
+    { id: 'voltage', name: 'voltage', role: 'drive', needs: 'pwm' },
+    { id: 'ground', name: 'ground', role: 'ground' },
+  ],
+  aspects: [
+    { kind: 'needle', id: 'needle', drive: 'voltage', terminals: ['voltage'], travelDeg: 90, degPerS: 300 },
+  ],
+})
+
 export const gauges: PartKind[] = [
   gauge(36),
   gauge(50),
@@ -128,4 +146,5 @@ export const gauges: PartKind[] = [
   servoGauge(36, { id: 'servo', words: 'servo', travelDeg: 180 }),
   servoGauge(52, { id: 'servo-turns', words: 'servo of three turns', travelDeg: 1080 }),
   pulseGauge(52),
+  voltageGauge(45),
 ]

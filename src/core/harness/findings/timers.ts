@@ -21,7 +21,8 @@ const isServo = (rig: Rig, lead: LeadRow): boolean => {
 const takenBy = (rig: Rig, model: BoardModel, lead: LeadRow): BoardTimer | undefined => {
   if (isServo(rig, lead)) return model.timers?.find((t) => t.servos)
   const needs = terminalAt(rig, beginningOf(lead))?.needs
-  return needs && model.timers?.find((t) => t.pins.includes(lead.pin ?? ''))
+  if (needs === undefined || needs === 'pwm') return undefined
+  return model.timers?.find((t) => t.pins.includes(lead.pin ?? ''))
 }
 
 /** Two that need the same timer for themselves, which the board refuses; and lamps that lose their brightness to one. */
@@ -61,8 +62,9 @@ export const timers = (rig: Rig): HarnessFinding[] =>
       )
     }
     for (const lead of leads) {
-      const role = terminalAt(rig, beginningOf(lead))?.role
-      if (role !== 'lamp-plus' && role !== 'lamp-minus') continue
+      const terminal = terminalAt(rig, beginningOf(lead))
+      const isLamp = terminal?.role === 'lamp-plus' || terminal?.role === 'lamp-minus'
+      if (!isLamp && terminal?.needs !== 'pwm') continue
       const timer = model.timers.find((t) => t.pins.includes(lead.pin ?? ''))
       const other = timer && users.get(timer)
       if (timer && other && other.pin !== lead.pin)
