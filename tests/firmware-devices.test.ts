@@ -7,6 +7,7 @@ import { mcp23017 } from '../src/standins/boards/soldered/mcp23017'
 import { motorDriver4 } from '../src/standins/boards/soldered/motor-driver-4'
 import { pca9685 } from '../src/standins/boards/soldered/pca9685'
 import { tlc5940 } from '../src/standins/boards/soldered/tlc5940'
+import { randomFrom } from '../src/standins/craft/world'
 import { on } from './board-under-test'
 import { beLike, loaded, shows } from './firmware-host'
 
@@ -107,6 +108,65 @@ describe('displays and motors', { timeout: LONG_MS }, () => {
       expect(shows(needle)).toBe(150)
     },
   )
+
+  it.each(on('atmega328p'))(
+    'a motor that is to gain speed gently takes longer, and stands as well: %s',
+    (board) => {
+      const moves = (gentle: number) => {
+        const needle: Slot = {
+          ...{
+            kind: 'needle',
+            pins: [4, 5, 6, 7],
+            drive: 'four-wire',
+            travelDeg: 60,
+            degPerS: 200,
+            gentle,
+            rest: 0,
+          },
+        }
+        const host = loaded({ chips: [], slots: [needle] }, [], board)
+        host.chip.run(1200)
+        host.say({ say: 'outputs', outputs: [{ slot: 0, state: 600 }] })
+        host.chip.run(200)
+        const soon = Number(shows(needle))
+        host.chip.run(900)
+        return { soon, stands: shows(needle) }
+      }
+      const [quick, gentle] = [moves(0), moves(5)]
+      expect(gentle.soon).toBeLessThan(quick.soon - 20)
+      // From standstill a hundred degrees a second are what it may begin with.
+      expect(gentle.soon).toBeGreaterThan(170)
+      expect([quick.stands, gentle.stands]).toEqual([600, 600])
+    },
+  )
+
+  it('a motor stands where it was told to last, however gently it gains speed and whatever it was told on the way', () => {
+    const random = randomFrom(41)
+    for (const gentle of [0, 1, 2, 3, 7, 15])
+      for (const hung of [false, true]) {
+        const needle: Slot = {
+          ...{ kind: 'needle', drive: 'four-wire', travelDeg: 300, degPerS: 200, gentle, rest: 0 },
+          pins: hung ? [0, 1, 2, 3].map((c) => at(0, c)) : [4, 5, 6, 7],
+        }
+        const driver = chip('motor-driver-4', [14, 15, 16, 17, 18, 19, 2, 3, 8])
+        const there = motorDriver4(driver, channels())
+        const host = loaded(
+          { chips: hung ? [driver] : [], slots: [needle] },
+          hung ? [[driver, there]] : [],
+          'WebAssembly',
+        )
+        host.chip.run(4000)
+        for (let told = 0; told < 25; told++) {
+          const state = Math.round(random() * 3000)
+          host.say({ say: 'outputs', outputs: [{ slot: 0, state }] })
+          // Most are told another before they are there.
+          const isLast = told % 5 === 4
+          host.chip.run(isLast ? 6000 : 100 + random() * 700)
+          if (isLast)
+            expect(Math.abs(Number(shows(needle)) - state), `${gentle} ${hung}`).toBeLessThanOrEqual(2)
+        }
+      }
+  })
 
   it.each(on('atmega328p'))(
     'a motor without a stop looks for its sensor, comes to it from above, and gives up where it never sees it: %s',

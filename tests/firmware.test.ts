@@ -101,10 +101,10 @@ describe('the memory of an emulated ATmega328P', { timeout: LONG_MS }, () => {
     // Timer 0 counts the board's own time.
     expect(refused(lamps(5))).toBe('the brightness clock needs a pin with a timer of its own')
     expect(refused({ chips: [{ kind: 'mcp23017', chips: 1, address: 32, pins: [2, 3] }], slots: [] })).toBe(
-      'the two-wire bus of this board is on other pins',
+      'its two-wire bus is on other pins',
     )
     expect(refused({ chips: [], slots: [{ ...text, columns: 16, rows: 2, pins: [2, 3] } as Slot] })).toBe(
-      'the two-wire bus of this board is on other pins',
+      'its two-wire bus is on other pins',
     )
     const servo: Slot = {
       ...{ kind: 'needle', pins: [4], drive: 'servo', travelDeg: 180, degPerS: 400, rest: 0 },

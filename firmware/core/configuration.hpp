@@ -83,7 +83,7 @@ struct SlotRead {
   uint16_t first, last;
   /** Digits; columns and rows; lamps; travel and speed: as its kind has it. */
   uint16_t size, other;
-  uint8_t address;
+  uint8_t address, gentle;
 };
 
 /** Whether a needle has a sensor of its zero, behind the four leads of its motor. */
@@ -97,7 +97,7 @@ template <typename Source>
 Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins, SlotRead& slot) {
   bool isThere = true;
   bool isFit = true;
-  slot = SlotRead{static_cast<uint8_t>(head & 15), static_cast<uint8_t>(head & 0xf0), 0, 0, 0, 0, 0, 0, 0};
+  slot = SlotRead{static_cast<uint8_t>(head & 15), static_cast<uint8_t>(head & 0xf0), 0, 0, 0, 0, 0, 0, 0, 0};
   const auto place = [&](bool onBoard) {
     const uint16_t from = r.at();
     const uint16_t at = r.number();
@@ -149,6 +149,9 @@ Passed passSlot(Reader<Source>& r, uint8_t head, uint8_t pins, SlotRead& slot) {
       if (isSensed(slot) && slot.last >= CHANNELS_FROM) slot.channels--;
       if (slot.channels > 0 && slot.channels != slot.places - isSensed(slot)) isFit = false;
       slot.size = r.number();
+      // How gently it gains speed lies above its travel.
+      slot.gentle = static_cast<uint8_t>(slot.size >> 12);
+      slot.size &= 0xfff;
       slot.other = r.number();
       if (slot.size == 0 || slot.size > MOST_TRAVEL_DEG || slot.other == 0) isFit = false;
       if (slot.places - isSensed(slot) != (slot.flags & (SERVO | PULSES) ? 1 : 4)) isFit = false;

@@ -42,6 +42,8 @@ struct Needle : Device {
   /** How many steps it has gained speed for, and how many it may. */
   uint8_t gained, most;
   uint8_t phase;
+  /** In how many steps it gains as much as it could in one, and how many of those it has made. */
+  uint8_t gentle, held;
   uint16_t travel, speed;
 
   static constexpr uint16_t steps(uint16_t tenths, bool onChip) {
@@ -150,13 +152,18 @@ struct Needle : Device {
       flags = static_cast<uint8_t>(forwards ? flags & ~BACKWARDS : flags | BACKWARDS);
     }
     const bool isRight = forwards == !(flags & BACKWARDS) && left > 0;
-    // Slow enough to stand at once, while a sensor is looked for.
-    const uint8_t limit = (flags & (SENSED | HOMED)) == SENSED ? 0 : most;
     // So many steps of losing speed are left before it stands.
     const uint16_t slows = static_cast<uint16_t>((left + (1 << finer) - 1) >> finer);
-    if (!isRight || slows <= gained) {
-      if (gained > 0) gained--;
-    } else if (gained < limit && slows > gained + 1u && (finer == 0 || (is & 3) == 0)) gained++;
+    // While a sensor is looked for it is slow enough to stand at once.
+    const bool isLooking = (flags & (SENSED | HOMED)) == SENSED;
+    if (!isLooking && (finer == 0 || (is & 3) == 0) && ++held >= gentle) {
+      held = 0;
+      // With what it has gained it needs so many steps to stand; with more, as many again as it takes to gain that.
+      const uint16_t needs = static_cast<uint16_t>((gained + 1) * gentle);
+      if (!isRight || slows < needs) {
+        if (gained > 0) gained--;
+      } else if (gained < most && slows >= needs + gentle) gained++;
+    }
     if (flags & BACKWARDS) {
       if (is > 0) is--;
     } else is++;

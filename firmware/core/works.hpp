@@ -72,7 +72,7 @@ class Works {
         last[1] = r.byte();
         if (last[1] >= Chip::PINS) return WORDS("a pin that this board has not");
       }
-      if (isOnBus(kind) && !hardware::isBus(last[0], last[1])) return WORDS("the two-wire bus of this board is on other pins");
+      if (isOnBus(kind) && !hardware::isBus(last[0], last[1])) return WORDS("its two-wire bus is on other pins");
       if (kind == TLC5940 && !timers.takes(hardware::Use::STEPS, last[1])) return WORDS("the brightness clock needs a pin with a timer of its own");
     }
     const uint16_t slots = r.number();
@@ -95,7 +95,7 @@ class Works {
       const uint16_t more = bytesOf(slot);
       bytes += more > 0 ? Memory::taken(more) : 0;
       if (slot.kind == TEXT && slot.address > 0 && !hardware::isBus(static_cast<uint8_t>(slot.first), static_cast<uint8_t>(slot.last)))
-        return WORDS("the two-wire bus of this board is on other pins");
+        return WORDS("its two-wire bus is on other pins");
       if (slot.kind != NEEDLE || slot.first >= CHANNELS_FROM) continue;
       if ((slot.flags & SERVO) && !timers.takes(hardware::Use::SERVO, static_cast<uint8_t>(slot.first)))
         return WORDS("a servo needs a timer that something else has taken");
@@ -464,6 +464,7 @@ class Works {
         Needle& needle = memory_.template as<Needle>(slot.b);
         needle.flags = static_cast<uint8_t>((read.first >= CHANNELS_FROM ? ON_CHIP : 0) | (read.flags & SERVO ? IS_SERVO : 0) |
                                             (read.flags & PULSES ? PULSED : 0) | (isSensed(read) ? SENSED : 0));
+        needle.gentle = static_cast<uint8_t>(read.gentle + 1);
         if (isSensed(read)) pullUp(read.last);
         needle.begin(read.size, read.other);
         if ((needle.flags & IS_SERVO) && (needle.flags & ON_CHIP)) chains_.claim(read.first, true);

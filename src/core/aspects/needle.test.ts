@@ -3,10 +3,20 @@ import { describe, expect, it } from 'vitest'
 import { smallRig } from '../../../tests/rigs'
 import { solderedThing } from '../../standins/boards/soldered/things'
 import type { NeedleAspect } from '../catalogue/part-kind'
+import { decodeConfiguration, encodeConfiguration, type Slot } from '../harness/slot'
 import { wiringsOf } from '../harness/wiring'
 import { addRow, apply } from '../rig/edit'
 import type { PartRow } from '../rig/rows'
-import { dialDegrees, type NeedleSettings, needle, needleSettings, seenDegrees } from './needle'
+import {
+  dialDegrees,
+  GAINS_DEG_S2,
+  gainsOf,
+  LEAST_GAIN_DEG_S2,
+  type NeedleSettings,
+  needle,
+  needleSettings,
+  seenDegrees,
+} from './needle'
 
 const servo: NeedleAspect = {
   ...{ kind: 'needle', id: 'needle', drive: 'servo', terminals: ['pulse'] },
@@ -148,5 +158,28 @@ describe('an instrument that is driven by a voltage', () => {
     }
     expect(on('D9')).toMatchObject({ slot: { kind: 'lamp', pin: 9 } })
     expect(on('D24')).toMatchObject({ message: expect.stringContaining('has no timer output') })
+  })
+})
+
+describe('how quickly a motor gains speed', () => {
+  const motor: NeedleAspect = { ...servo, drive: 'four-wire', travelDeg: 315 }
+  const hangs = { places: [4, 5, 6, 7], sinks: false, rest: 'out', address: 0 } as const
+
+  it('is never more than it may, and goes to its board and back', () => {
+    fc.assert(
+      fc.property(fc.double({ min: LEAST_GAIN_DEG_S2, max: 2000, noNaN: true }), (gainsDegPerS2) => {
+        const own = dial({ gainsDegPerS2 })
+        const gains = gainsOf(motor, own)
+        expect(gains).toBeLessThanOrEqual(Math.min(gainsDegPerS2, GAINS_DEG_S2) + 1e-9)
+        const slot = needle.slot(motor, hangs, own) as Slot
+        const read = decodeConfiguration(encodeConfiguration({ chips: [], slots: [slot] }))
+        expect(read).toEqual({ chips: [], slots: [slot] })
+        expect(GAINS_DEG_S2 / (((slot as { gentle?: number }).gentle ?? 0) + 1)).toBeCloseTo(gains, 9)
+      }),
+    )
+    expect(gainsOf(motor, dial())).toBe(GAINS_DEG_S2)
+    expect(needle.slot(motor, hangs, dial())).not.toHaveProperty('gentle')
+    // A servo has its own.
+    expect(gainsOf(servo, dial({ gainsDegPerS2: 50 }))).toBe(GAINS_DEG_S2)
   })
 })

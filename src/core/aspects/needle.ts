@@ -23,6 +23,8 @@ export interface NeedleSlot {
   readonly travelDeg: Degrees
   /** Its speed; of an instrument that is driven by pulses, how many a second take it through its whole travel. */
   readonly degPerS: number
+  /** It takes so much longer to gain speed than it could: in as many steps more for each. */
+  readonly gentle?: number
   /** Where it goes when the board hears nothing, from the motor's zero; or stays. */
   readonly rest: SlotRest
 }
@@ -31,22 +33,49 @@ const SERVO = 4 * FLAG
 const PULSES = 8 * FLAG
 const driveFlag: Record<TurnedDrive, number> = { 'four-wire': 0, servo: SERVO, frequency: PULSES }
 
+/** Above its travel lies how gently a motor gains speed. */
+const GENTLE = 4096
+const travelOf = (both: number): Pick<NeedleSlot, 'travelDeg' | 'gentle'> => ({
+  travelDeg: both % GENTLE,
+  ...(both < GENTLE ? {} : { gentle: Math.floor(both / GENTLE) }),
+})
+
+/** What a motor gains in a second where nothing holds it back, in degrees a second; and at least. */
+export const GAINS_DEG_S2 = 2000 / 3
+const MOST_GENTLE = 15
+export const LEAST_GAIN_DEG_S2 = Math.ceil(GAINS_DEG_S2 / (MOST_GENTLE + 1))
+
+/** How gently a motor on four leads gains speed, so that it gains no more than so much. */
+const gentleFor = ({ drive }: Motor, gains: number | undefined): number =>
+  drive !== 'four-wire' || gains === undefined
+    ? 0
+    : Math.min(MOST_GENTLE, Math.max(0, Math.ceil(GAINS_DEG_S2 / gains) - 1))
+
+/** What a motor really gains in a second, in degrees a second: the next that its board can that is no more than it may. */
+export const gainsOf = (motor: Motor, dial: Pick<NeedleSettings, 'gainsDegPerS2'>): number =>
+  GAINS_DEG_S2 / (gentleFor(motor, dial.gainsDegPerS2) + 1)
+
 export const needleSlot: SlotKind<NeedleSlot> = {
   kind: 'needle',
   code: 7,
-  write: ({ pins, drive, travelDeg, degPerS, rest }) => ({
+  write: ({ pins, drive, travelDeg, degPerS, gentle = 0, rest }) => ({
     flags: driveFlag[drive] + restFlag(rest),
-    bytes: [...countedPlaces(pins), ...number(travelDeg), ...number(degPerS), ...restBytes(rest)],
+    bytes: [
+      ...countedPlaces(pins),
+      ...number(travelDeg + GENTLE * gentle),
+      ...number(degPerS),
+      ...restBytes(rest),
+    ],
   }),
   read: (flags, b) => ({
     kind: 'needle',
     pins: b.numbers(b.number()),
     drive: (flags & SERVO) !== 0 ? 'servo' : (flags & PULSES) !== 0 ? 'frequency' : 'four-wire',
-    travelDeg: b.number(),
+    ...travelOf(b.number()),
     degPerS: b.number(),
     rest: readRest(flags, b),
   }),
-  worksBytes: () => 19,
+  worksBytes: () => 21,
 }
 
 /** The furthest that a needle of several turns goes, one way or the other. */
@@ -81,6 +110,8 @@ export const needleSettings = z
     leastDeg: degrees.optional(),
     mostDeg: degrees.optional(),
     degPerS: z.number().positive().max(2000).optional(),
+    /** What a motor on four leads gains in a second at most, in degrees a second. */
+    gainsDegPerS2: z.number().min(LEAST_GAIN_DEG_S2).max(2000).optional(),
     /** Where it rests without a value. */
     homeDeg: degrees.optional(),
     /** Where zero of the motor lies on the dial. */
@@ -193,12 +224,14 @@ export const needle: IndicatorKind<NeedleAspect, typeof binding, NeedleSettings>
     const { drive, travelDeg, degPerS } = motor
     const rests = rest === 'keep' ? 'keep' : motorTenths(motor, dial, homeOf(dial))
     if (drive === 'voltage') return { kind: 'lamp', pin: places[0], sinks: false, rest: rests }
+    const gentle = gentleFor(motor, dial?.gainsDegPerS2)
     return {
       kind: 'needle',
       pins: coilOrder(places, dial?.leads),
       drive,
       travelDeg,
       degPerS: drive === 'frequency' ? degPerS : Math.min(degPerS, Math.round(dial?.degPerS ?? degPerS)),
+      ...(gentle > 0 ? { gentle } : {}),
       rest: rests,
     }
   },

@@ -1,4 +1,4 @@
-import type { MotorLeads, NeedleSettings } from '../aspects/needle'
+import { GAINS_DEG_S2, type MotorLeads, type NeedleSettings } from '../aspects/needle'
 import type { NeedlePoint } from '../signal/needle'
 import { needleAngle } from '../signal/needle'
 import type { Degrees, Millis } from '../units-of-measure'
@@ -32,18 +32,17 @@ const crossed: Taken = {
 
 /** Speed from which a motor may begin, and how much it may gain: `firmware/core/needle.hpp`, three steps a degree. */
 const BEGINS_DEG_S = 100
-const GAINS_DEG_S2 = 2000 / 3
 
 /** How long a motor takes over an angle: it gains speed evenly, goes on at its greatest, and loses it as evenly. */
-export const timeFor = (deg: Degrees, degPerS: number): Millis => {
+export const timeFor = (deg: Degrees, degPerS: number, gains = GAINS_DEG_S2): Millis => {
   const most = Math.max(degPerS, 1)
   const begins = Math.min(BEGINS_DEG_S, most)
-  const gaining = (most * most - begins * begins) / (2 * GAINS_DEG_S2)
+  const gaining = (most * most - begins * begins) / (2 * gains)
   if (2 * gaining >= deg) {
-    const top = Math.sqrt(begins * begins + GAINS_DEG_S2 * deg)
-    return (2000 * (top - begins)) / GAINS_DEG_S2
+    const top = Math.sqrt(begins * begins + gains * deg)
+    return (2000 * (top - begins)) / gains
   }
-  return (2000 * (most - begins)) / GAINS_DEG_S2 + (1000 * (deg - 2 * gaining)) / most
+  return (2000 * (most - begins)) / gains + (1000 * (deg - 2 * gaining)) / most
 }
 
 /** Where a needle's travel may begin so that the scale lies in its middle, and it never meets its stop. */
@@ -88,6 +87,7 @@ export const furthestBehind = (
   values: ArrayLike<number>,
   dial: Pick<NeedleSettings, 'points' | 'smooth'>,
   degPerS: number,
+  gains = GAINS_DEG_S2,
 ): Followed | null => {
   const angle = needleAngle(dial.points, dial.smooth)
   const degs = Array.from(values, (v) => (Number.isFinite(v) ? angle(v) : Number.NaN))
@@ -99,7 +99,7 @@ export const furthestBehind = (
       const deg = Math.abs((degs[last] as number) - (degs[first] as number))
       if (first === last || !(deg > 0)) continue
       const ms = Math.max((times[last] as number) - (times[first] as number), STRETCHES_MS[0] as number)
-      const takesMs = timeFor(deg, degPerS)
+      const takesMs = timeFor(deg, degPerS, gains)
       if (worst && takesMs - ms <= worst.takesMs - worst.ms) continue
       worst = { from: values[first] as number, to: values[last] as number, ms, deg, takesMs }
     }

@@ -12,7 +12,7 @@ import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { needleAngle } from '@/core/signal/needle'
 import { put } from '../editors/change-aspect'
-import { firstPoints } from '../editors/needle-form'
+import { firstPoints, PaceFields } from '../editors/needle-form'
 import { NumberField } from '../editors/number-field'
 import { useKeyed } from '../live/keyed-values'
 import { parts, useStore } from '../live/store'
@@ -313,6 +313,9 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
                   Centre the travel
                 </button>
               </p>
+              <div className="mt-2 flex flex-wrap items-center gap-3">
+                <PaceFields aspect={aspect} dial={dial} take={take} />
+              </div>
               {beyond.length > 0 && (
                 <p role="alert" className="mt-1.5 text-[13px] text-warn">
                   ◇ {beyond.length === 1 ? 'A point lies' : `${beyond.length} points lie`} beyond what the

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react'
-import type { NeedleSettings } from '@/core/aspects/needle'
+import { gainsOf, type NeedleSettings } from '@/core/aspects/needle'
 import { type Followed, furthestBehind, timeFor } from '@/core/calibration/motor'
 import type { NeedleAspect, PartKind } from '@/core/catalogue/part-kind'
 import { partKinds } from '@/core/catalogue/parts'
@@ -48,6 +48,7 @@ export const QuickEnough = ({
   const variable = row?.settings.kind === 'needle' ? row.settings.variable : null
   const isPlain = row?.settings.kind === 'needle' && row.settings.show.trim() === 'input'
   const degPerS = dial.degPerS ?? aspect.degPerS
+  const gains = gainsOf(aspect, dial)
   useEffect(() => {
     if (useRecordings.getState().list === null) void listRecordings()
   }, [])
@@ -66,6 +67,7 @@ export const QuickEnough = ({
             series.values,
             dial,
             degPerS,
+            gains,
           ) ?? 'still',
         )
       })

@@ -1,5 +1,5 @@
 'use client'
-import { MOST_DEG, type NeedleSettings } from '@/core/aspects/needle'
+import { GAINS_DEG_S2, LEAST_GAIN_DEG_S2, MOST_DEG, type NeedleSettings } from '@/core/aspects/needle'
 import type { NeedleAspect } from '@/core/catalogue/part-kind'
 import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
@@ -14,6 +14,40 @@ export const firstPoints: NeedleSettings['points'] = [
   { value: 0, deg: -120 },
   { value: 100, deg: 120 },
 ]
+
+/** How quickly a needle may turn, and gain speed. */
+export const PaceFields = ({
+  aspect,
+  dial,
+  take,
+}: {
+  aspect: NeedleAspect
+  dial: NeedleSettings
+  take: (more: Partial<NeedleSettings>) => void
+}) => (
+  <>
+    {(aspect.drive === 'four-wire' || aspect.drive === 'servo') && (
+      <NumberField
+        label="at most"
+        unit="°/s"
+        least={1}
+        most={aspect.degPerS}
+        value={dial.degPerS ?? aspect.degPerS}
+        take={(degPerS) => take({ degPerS })}
+      />
+    )}
+    {aspect.drive === 'four-wire' && (
+      <NumberField
+        label="gains at most"
+        unit="°/s²"
+        least={LEAST_GAIN_DEG_S2}
+        most={Math.round(GAINS_DEG_S2)}
+        value={Math.round(dial.gainsDegPerS2 ?? GAINS_DEG_S2)}
+        take={(gainsDegPerS2) => take({ gainsDegPerS2 })}
+      />
+    )}
+  </>
+)
 
 /** Where a needle stands for which value, how far and how fast it may go. */
 export const NeedleForm = ({ part, aspect }: { part: PartRow; aspect: NeedleAspect }) => {
@@ -97,14 +131,7 @@ export const NeedleForm = ({ part, aspect }: { part: PartRow; aspect: NeedleAspe
           value={settings.mostDeg ?? half}
           take={(mostDeg) => take({ mostDeg })}
         />
-        <NumberField
-          label="at most"
-          unit="°/s"
-          least={1}
-          most={aspect.degPerS}
-          value={settings.degPerS ?? aspect.degPerS}
-          take={(degPerS) => take({ degPerS })}
-        />
+        <PaceFields aspect={aspect} dial={settings} take={take} />
       </div>
     </div>
   )
