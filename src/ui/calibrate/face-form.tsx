@@ -13,14 +13,13 @@ import type { NeedleAspect } from '@/core/catalogue/part-kind'
 import { dialFace, isSharedScale, scalesOf } from '@/core/layout/dial'
 import { bandInks } from '@/core/layout/dial-drawing'
 import { type Paper, papers } from '@/core/layout/papers'
-import { settingsOf } from '@/core/rig/part-settings'
-import { partsOf, type Rig } from '@/core/rig/rig'
 import type { PartRow } from '@/core/rig/rows'
 import { put } from '../editors/change-aspect'
 import { NumberField } from '../editors/number-field'
 import { RemoveLine } from '../editors/remove-line'
 import { TextField } from '../editors/text-field'
 import { useStore } from '../live/store'
+import { SameFor } from './same-for'
 
 const FAR = 1e9
 const WORDS_MM = 3
@@ -73,7 +72,9 @@ export const FaceForm = ({
         <Captions captions={face.captions ?? []} put={(captions) => take({ captions })} />
       </div>
       <Take part={part} />
-      <Same part={part} aspect={aspect} face={dial.face} />
+      {dial.face && (
+        <SameFor part={part} aspect={aspect} give={(theirs) => ({ ...theirs, face: dial.face })} />
+      )}
     </section>
   )
 }
@@ -317,57 +318,6 @@ const Take = ({ part }: { part: PartRow }) => {
         </span>
       ))}
       {waiting && <span className="text-warn">Your last edits are not kept yet; wait a moment.</span>}
-    </p>
-  )
-}
-
-/** Other needles that could show this face. */
-const othersOf = (rig: Rig, part: PartRow): { part: PartRow; aspect: NeedleAspect }[] =>
-  partsOf(rig, part.panelId).flatMap((p) =>
-    p.id === part.id
-      ? []
-      : (kindOf(p)?.aspects ?? []).flatMap((aspect) =>
-          aspect.kind === 'needle' && settingsOf(p.settings, aspect.id, 'needle')
-            ? [{ part: p, aspect }]
-            : [],
-        ),
-  )
-
-const Same = ({
-  part,
-  aspect,
-  face,
-}: {
-  part: PartRow
-  aspect: NeedleAspect
-  face: NeedleFace | undefined
-}) => {
-  const rig = useStore((s) => s.rig)
-  const others = othersOf(rig, part)
-  if (!face || others.length === 0) return null
-  const key = (o: { part: PartRow; aspect: NeedleAspect }) => `${o.part.id} ${o.aspect.id}`
-  return (
-    <p className="mt-2">
-      <label className="flex items-center gap-1.5 text-ink2">
-        The same for
-        <select
-          className="h-6 py-0"
-          value=""
-          onChange={(e) => {
-            const to = others.find((o) => key(o) === e.target.value)
-            const theirs = to && settingsOf(to.part.settings, to.aspect.id, 'needle')
-            if (theirs) put(to.part, to.aspect, { ...theirs, face })
-          }}
-        >
-          <option value="">another needle of this panel …</option>
-          {others.map((o) => (
-            <option key={key(o)} value={key(o)}>
-              {o.part.name}
-              {o.aspect.id !== aspect.id ? `, ${o.aspect.id}` : ''}
-            </option>
-          ))}
-        </select>
-      </label>
     </p>
   )
 }

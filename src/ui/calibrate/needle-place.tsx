@@ -1,15 +1,14 @@
 'use client'
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import { APART_US, type NeedleSettings, PULSES_US } from '@/core/aspects/needle'
 import { thenOf } from '@/core/calibration/calibrated'
 import type { Step } from '@/core/calibration/guide'
 import { centredZero, keepPair, leadsFrom, outOfReach, type SeenToDo } from '@/core/calibration/motor'
 import { kindOf } from '@/core/catalogue/own-kind'
-import type { NeedleAspect, NeedleDrive } from '@/core/catalogue/part-kind'
+import type { NeedleAspect } from '@/core/catalogue/part-kind'
 import { leadsCuredOn } from '@/core/harness/wiring'
 import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
-import { formatNumber } from '@/core/signal/format'
 import { needleAngle } from '@/core/signal/needle'
 import { put } from '../editors/change-aspect'
 import { firstPoints, PaceFields } from '../editors/needle-form'
@@ -17,43 +16,35 @@ import { NumberField } from '../editors/number-field'
 import { useKeyed } from '../live/keyed-values'
 import { parts, useStore } from '../live/store'
 import { Segments } from '../primitives/segments'
+import { ByHand, HandButton } from './by-hand'
 import { DialSheet } from './dial-sheet'
 import { FaceForm } from './face-form'
 import { Figure } from './figure'
 import { useHeld } from './held'
+import {
+  type At,
+  answers,
+  hintOf,
+  MIDDLE_US,
+  MIXED,
+  nudges,
+  orders,
+  PULSE_FAR_US,
+  PULSE_STEP_US,
+  pulseNudges,
+  STEP_DEG,
+  says,
+  stepWords,
+} from './needle-steps'
 import { PointTable } from './point-table'
 import { QuickEnough } from './quick-enough'
+import { SameFor } from './same-for'
 import { sound } from './tone'
 import type { CalibrateProps } from './work-props'
 import { Workplace } from './workplace'
 
-/** One step of a gauge motor. */
-const STEP_DEG = 1 / 3
 /** From one end of the trial to the other. */
 const TRIAL_MS = 1800
-
-type At = 'way' | 'shortest' | 'longest' | 'first' | 'last' | 'marks'
-const marks = ['first', 'last', 'marks'] as const
-/** Only a motor on four leads can be soldered so that it turns the other way; only a servo has pulses of its own. */
-const orders: Readonly<Record<NeedleDrive, readonly At[]>> = {
-  'four-wire': ['way', ...marks],
-  servo: ['shortest', 'longest', ...marks],
-  frequency: marks,
-  voltage: marks,
-}
-/** In the middle of what servos are given. */
-const MIDDLE_US = (PULSES_US.least + PULSES_US.most) / 2
-/** A step of a pulse that is seen, and a large one. */
-const PULSE_STEP_US = 5
-const PULSE_FAR_US = 50
-const stepWords: Record<At, string> = {
-  way: 'Turns the right way',
-  shortest: 'At its lower end',
-  longest: 'At its upper end',
-  first: 'On its first mark',
-  last: 'On its last mark',
-  marks: 'Any other mark',
-}
 
 /** A needle: which way it turns, where its zero is, which value stands where, how far and how quickly it goes. */
 export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
@@ -155,15 +146,6 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
     const step = Math.abs(by) > STEP_DEG ? PULSE_FAR_US : PULSE_STEP_US
     setUs((now) => Math.min(PULSES_US.most, Math.max(PULSES_US.least, now + Math.sign(by) * step)))
   }
-  const keyDown = (e: KeyboardEvent) => {
-    if (e.target !== e.currentTarget || at === 'way') return
-    const by = { ArrowRight: STEP_DEG, ArrowLeft: -STEP_DEG, ArrowUp: 5, ArrowDown: -5 }[e.key]
-    if (e.key === 'Enter') stands()
-    else if (by !== undefined) nudge(by)
-    else return
-    e.preventDefault()
-    e.stopPropagation()
-  }
   const steps: Step[] = order.map((id) => ({
     id,
     words: stepWords[id],
@@ -176,86 +158,52 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
       aspect={aspect}
       steps={steps}
       asking={
-        <div
+        <ByHand
           ref={surface}
-          role="application"
-          aria-label="Needle"
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: its keys move the needle
-          tabIndex={0}
-          className="min-h-[118px]"
-          onKeyDown={keyDown}
+          label="Needle"
+          says={says(at, isForward, (at === 'first' ? first : last)?.value ?? 0)}
+          hint={hintOf(at)}
+          objection={beyondCure ? MIXED : null}
+          steps={at === 'way' ? null : { step: STEP_DEG, far: 5 }}
+          nudge={nudge}
+          take={stands}
         >
-          <p role="status" className="text-[30px] leading-9 font-bold">
-            {says(at, isForward, (at === 'first' ? first : last)?.value ?? 0)}
-          </p>
           {at === 'way' ? (
-            <>
-              <p className="mt-0.5 text-[15px] leading-5 text-ink2">
-                Clockwise is forwards. What do you see?
-              </p>
-              <p className="mt-2 flex flex-wrap gap-1.5">
-                {answers.map(([seen, words]) => (
-                  <button
-                    key={seen}
-                    type="button"
-                    className="btn h-[30px] px-3 text-[14px]"
-                    onClick={() => saw(seen)}
-                  >
-                    {words}
-                  </button>
-                ))}
-              </p>
-              {beyondCure && (
-                <p role="alert" className="mt-1.5 text-[15px] leading-5 text-warn">
-                  ◇ Its two coils are mixed. It hangs on a driver chip, which cannot be told: exchange its two
-                  middle leads there.
-                </p>
-              )}
-            </>
+            answers.map(([seen, words]) => (
+              <HandButton key={seen} take={() => saw(seen)}>
+                {words}
+              </HandButton>
+            ))
           ) : (
             <>
-              <p className="mt-0.5 text-[15px] leading-5 text-ink2">
-                {isPulse
-                  ? 'No further than it turns by itself: beyond that it hums and grows warm. ← → a step, ↑ ↓ ten. Enter takes it.'
-                  : '← → a step, ↑ ↓ five degrees. Enter when it stands on it.'}
-              </p>
-              <p className="mt-2 flex flex-wrap items-center gap-1.5">
-                {(isPulse ? pulseNudges : nudges).map(([by, words]) => (
-                  <button
-                    key={words}
-                    type="button"
-                    className="btn h-[30px] px-2.5 text-[14px]"
-                    onClick={() => nudge(by)}
-                  >
-                    {words}
-                  </button>
-                ))}
-                {at === 'marks' && (
-                  <NumberField
-                    label="value there"
-                    unit=""
-                    least={-1e9}
-                    most={1e9}
-                    value={value ?? undefined}
-                    take={setValue}
-                  />
-                )}
-                <button
-                  type="button"
-                  className="btn h-[30px] px-3 text-[14px]"
-                  data-strong="true"
-                  disabled={!isPulse && (deg === null || (at === 'marks' && value === null))}
-                  onClick={stands}
-                >
-                  {isPulse ? 'It stands at its end' : at === 'marks' ? 'Keep the pair' : 'It stands on it'}
-                </button>
-                <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as At)}>
-                  Begin anew
-                </button>
-              </p>
+              {(isPulse ? pulseNudges : nudges).map(([by, words]) => (
+                <HandButton key={words} take={() => nudge(by)}>
+                  {words}
+                </HandButton>
+              ))}
+              {at === 'marks' && (
+                <NumberField
+                  label="value there"
+                  unit=""
+                  least={-1e9}
+                  most={1e9}
+                  value={value ?? undefined}
+                  take={setValue}
+                />
+              )}
+              <HandButton
+                strong
+                disabled={!isPulse && (deg === null || (at === 'marks' && value === null))}
+                take={stands}
+              >
+                {isPulse ? 'It stands at its end' : at === 'marks' ? 'Keep the pair' : 'It stands on it'}
+              </HandButton>
+              <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as At)}>
+                Begin anew
+              </button>
             </>
           )}
-        </div>
+        </ByHand>
       }
       figures={
         <>
@@ -316,6 +264,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
               <div className="mt-2 flex flex-wrap items-center gap-3">
                 <PaceFields aspect={aspect} dial={dial} take={take} />
               </div>
+              <SameFor part={part} aspect={aspect} give={(theirs) => ({ ...theirs, ...pointsOf(dial) })} />
               {beyond.length > 0 && (
                 <p role="alert" className="mt-1.5 text-[13px] text-warn">
                   ◇ {beyond.length === 1 ? 'A point lies' : `${beyond.length} points lie`} beyond what the
@@ -331,13 +280,12 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
   )
 }
 
-const sides = { points: 'Points', face: 'Dial face' } as const
+/** What twins have in common: where their zero is, and how their leads are soldered, is each one's own. */
+const pointsOf = ({ points, smooth, leastDeg, mostDeg, homeDeg }: NeedleSettings) => ({
+  ...{ points, smooth, leastDeg, mostDeg, homeDeg },
+})
 
-const answers: readonly [SeenToDo, string][] = [
-  ['turned forwards', 'It does as told'],
-  ['turned backwards', 'It turns the other way'],
-  ['shivered', 'It shivers'],
-]
+const sides = { points: 'Points', face: 'Dial face' } as const
 
 /** Whether the sensor of its zero sees it now. */
 const Seen = ({ part, needleId }: { part: PartRow; needleId: string }) => {
@@ -350,32 +298,3 @@ const Seen = ({ part, needleId }: { part: PartRow; needleId: string }) => {
     </Figure>
   )
 }
-
-const says = (at: At, isForward: boolean, mark: number): string => {
-  switch (at) {
-    case 'way':
-      return `It is told to turn ${isForward ? 'forwards' : 'back'}.`
-    case 'shortest':
-      return 'Back, until it stands at its end.'
-    case 'longest':
-      return 'Forwards, until it stands at its end.'
-    case 'marks':
-      return 'To a mark, then its value.'
-    default:
-      return `Bring it onto the mark of ${formatNumber(mark)}.`
-  }
-}
-
-const pulseNudges: readonly [number, string][] = [
-  [-5, '−50 µs'],
-  [-STEP_DEG, '−5 µs'],
-  [STEP_DEG, '+5 µs'],
-  [5, '+50 µs'],
-]
-
-const nudges: readonly [number, string][] = [
-  [-5, '−5°'],
-  [-STEP_DEG, '−⅓°'],
-  [STEP_DEG, '+⅓°'],
-  [5, '+5°'],
-]

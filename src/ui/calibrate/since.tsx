@@ -21,19 +21,13 @@ export const Since = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   const rig = useStore((s) => s.rig)
   const drift = useStore((s) => s.drift)
   const measured = measuredOf(part, aspect)
-  if (!measured) {
-    return (
-      <p className="mt-3 text-[12px] text-ink2">
-        Not measured yet: it works as its catalogue and its settings say.
-      </p>
-    )
-  }
   const drifted = drift.find((d) => d.partId === part.id && d.aspectId === aspect.id)?.drifted
-  const changed = changedSince(measured, thenOf(rig, part, aspect, new Date()))
+  const changed = measured ? changedSince(measured, thenOf(rig, part, aspect, new Date())) : []
   return (
     <p className="mt-3 text-[12px] text-ink2">
-      Measured {whenWords(measured.at)}
-      {measured.place !== '' && ` on ${measured.place}`}.
+      {measured
+        ? `Measured ${whenWords(measured.at)}${measured.place === '' ? '' : ` on ${measured.place}`}.`
+        : 'Not measured yet: it works as its catalogue and its settings say.'}
       {changed.map((words) => (
         <span key={words} className="text-warn">
           {' '}
