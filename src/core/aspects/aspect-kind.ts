@@ -4,8 +4,8 @@ import type { Place } from '../catalogue/place'
 import type { Evaluate, Wanted } from '../signal/expression/compile'
 import type { ValueType } from '../signal/expression/value-type'
 import type { State } from '../signal/state'
-import type { Trial } from './light'
 import type { Bytes } from './slot-bytes'
+import type { Trial } from './trial'
 
 /** Where an aspect hangs on its board, and what its part says of it. */
 export interface Hangs {

@@ -1,5 +1,4 @@
 import { z } from 'zod'
-import type { Degrees } from '../units-of-measure'
 import { measuredLight } from './measured'
 
 const share = z.number().min(0).max(1)
@@ -41,16 +40,3 @@ export const bendFor = (least: number, most: number, half: number): number => {
 /** Whether a curve changes anything. */
 export const isCurved = (curve: LightCurve | undefined): boolean =>
   curve !== undefined && (curve.least !== undefined || curve.most !== undefined || curve.bend !== undefined)
-
-/** How a light or a needle is tried by itself, past shaping and curves. */
-export interface Trial {
-  /** Of a needle: degrees on its dial. */
-  readonly deg?: Degrees | undefined
-  /** Of a servo: how long its pulse is, in microseconds. */
-  readonly pulseUs?: number | undefined
-  /** Of a light: how strongly it shines, 0 to 1. */
-  readonly strength?: number | undefined
-  /** Of a strip: how many of its lamps, and in which colour. */
-  readonly lamps?: number | undefined
-  readonly colour?: string | undefined
-}

@@ -11,6 +11,7 @@ import { needleFace } from './face'
 import type { LampSlot } from './lamp'
 import { measuredNeedle } from './measured'
 import { countedPlaces, FLAG, number, readRest, restBytes, restFlag, type SlotRest } from './slot-bytes'
+import { MOST_DEG, PULSES_US } from './trial'
 
 /** What a board turns as a needle; one that is driven by a voltage is to it a lamp with so much brightness. */
 type TurnedDrive = Exclude<NeedleDrive, 'voltage'>
@@ -78,16 +79,12 @@ export const needleSlot: SlotKind<NeedleSlot> = {
   worksBytes: () => 21,
 }
 
-/** The furthest that a needle of several turns goes, one way or the other. */
-export const MOST_DEG: Degrees = 5400
 const degrees = finite.min(-MOST_DEG).max(MOST_DEG)
 
 /** How the leads of a four-wire motor are soldered, where otherwise than its terminals say. */
 export const motorLeads = z.enum(['crossed', 'turned', 'crossed and turned'])
 export type MotorLeads = z.infer<typeof motorLeads>
 
-/** The pulses that boards give a servo at the ends of its travel, in microseconds. */
-export const PULSES_US = { least: 500, most: 2500 } as const
 /** Ends of a servo that are closer than this are none. */
 export const APART_US = 100
 const pulse = z.number().int().min(PULSES_US.least).max(PULSES_US.most)

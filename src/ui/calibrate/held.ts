@@ -1,5 +1,5 @@
 import { useEffect } from 'react'
-import type { Trial } from '@/core/aspects/light'
+import type { Trial } from '@/core/aspects/trial'
 import type { PartRow } from '@/core/rig/rows'
 import { sayToHub } from '../live/connection'
 

@@ -2,7 +2,8 @@
 import { useMemo, useRef, useState } from 'react'
 import type { AspectSettings } from '@/core/aspects/aspects'
 import { type ColourSettings, lampsOf } from '@/core/aspects/colour'
-import { bendFor, type LightCurve, strengthOf, type Trial } from '@/core/aspects/light'
+import { bendFor, type LightCurve, strengthOf } from '@/core/aspects/light'
+import type { Trial } from '@/core/aspects/trial'
 import { thenOf } from '@/core/calibration/calibrated'
 import type { Step } from '@/core/calibration/guide'
 import { orderFrom } from '@/core/signal/colours'
@@ -40,6 +41,7 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
   const [seen, setSeen] = useState<Seen | null>(null)
   const [objection, setObjection] = useState<string | null>(null)
   const [lamps, setLamps] = useState(aspect.kind === 'colour' ? lampsOf(aspect, strip) : 1)
+  const driven = aspect.kind === 'colour' ? lampsOf(aspect, strip) : 1
   const surface = useRef<HTMLDivElement>(null)
   const most = curve?.most ?? 1
   const shown = atFull ? most : strength
@@ -91,7 +93,11 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
       return setObjection('That is no brighter than just seen.')
     }
     sound('taken')
-    if (at === 'count') take({ lamps })
+    if (at === 'count') {
+      take({ lamps })
+      // More than its board drives are seen once it is loaded with them.
+      if (lamps > driven) return
+    }
     if (at === 'least') take({ least: round(strength) })
     if (at === 'most') take({ most: round(strength) })
     if (at === 'half') take({ bend: bendFor(curve?.least ?? 0, most, strength) })
@@ -115,7 +121,11 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
           ref={surface}
           label="Light"
           says={says(at, seen)}
-          hint={hints[at]}
+          hint={
+            at === 'count' && lamps > driven
+              ? `Its board drives ${driven} so far: take it, load the board, and count on.`
+              : hints[at]
+          }
           objection={objection}
           steps={isByHand ? { step: 1, far: aspect.kind === 'digits' ? 3 : 16 } : null}
           nudge={nudge}
@@ -169,7 +179,7 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
             {aspect.kind === 'colour' && (
               <>
                 <Figure word="Colours in order">{strip?.order ?? 'GRB'}</Figure>
-                <Figure word="Its lamps">{lampsOf(aspect, strip)}</Figure>
+                <Figure word="Its lamps">{driven}</Figure>
               </>
             )}
           </>

@@ -1,6 +1,7 @@
 'use client'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { APART_US, type NeedleSettings, PULSES_US } from '@/core/aspects/needle'
+import { APART_US, type NeedleSettings } from '@/core/aspects/needle'
+import { PULSES_US } from '@/core/aspects/trial'
 import { thenOf } from '@/core/calibration/calibrated'
 import type { Step } from '@/core/calibration/guide'
 import { centredZero, keepPair, leadsFrom, outOfReach, type SeenToDo } from '@/core/calibration/motor'

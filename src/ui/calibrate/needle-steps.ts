@@ -1,4 +1,4 @@
-import { PULSES_US } from '@/core/aspects/needle'
+import { PULSES_US } from '@/core/aspects/trial'
 import type { SeenToDo } from '@/core/calibration/motor'
 import type { NeedleDrive } from '@/core/catalogue/part-kind'
 import { formatNumber } from '@/core/signal/format'

@@ -1,4 +1,4 @@
-import { MOST_DEG } from '@/core/aspects/needle'
+import { MOST_DEG } from '@/core/aspects/trial'
 import type { NeedlePoint } from '@/core/signal/needle'
 import { NumberField } from '../editors/number-field'
 import { RemoveLine } from '../editors/remove-line'

@@ -1,5 +1,6 @@
 'use client'
-import { GAINS_DEG_S2, LEAST_GAIN_DEG_S2, MOST_DEG, type NeedleSettings } from '@/core/aspects/needle'
+import { GAINS_DEG_S2, LEAST_GAIN_DEG_S2, type NeedleSettings } from '@/core/aspects/needle'
+import { MOST_DEG } from '@/core/aspects/trial'
 import type { NeedleAspect } from '@/core/catalogue/part-kind'
 import { settingsOf } from '@/core/rig/part-settings'
 import type { PartRow } from '@/core/rig/rows'
