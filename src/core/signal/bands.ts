@@ -10,19 +10,22 @@ export interface TravelBand {
 export const bent = (along: number, bend = 0): number => (bend === 0 ? along : along ** (4 ** bend))
 
 /**
- * What a lever gives at a place of its travel, 0 to 1. Between two bands it gives the edge of the nearer one, so
- * that a gap is a gate; without bands it gives the place itself.
+ * What a lever gives at a place of its travel, 0 to 1, along bands that follow each other. Between two of them it gives the
+ * edge of the nearer one, so that a gap is a gate; without bands it gives the place itself.
  */
 export const alongBands = (bands: readonly TravelBand[], place: number): number => {
   if (bands.length === 0) return place
-  let best = Number.NaN
-  let least = Number.POSITIVE_INFINITY
-  for (const b of bands) {
-    const inside = Math.min(b.to, Math.max(b.from, place))
-    const away = Math.abs(inside - place)
-    if (away >= least) continue
-    least = away
-    best = b.gives[0] + bent((inside - b.from) / (b.to - b.from), b.bend) * (b.gives[1] - b.gives[0])
+  // The last that has begun.
+  let low = -1
+  let high = bands.length
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if ((bands[middle] as TravelBand).from <= place) low = middle
+    else high = middle
   }
-  return best
+  const next = bands[high]
+  if (low < 0) return (next as TravelBand).gives[0]
+  const { from, to, gives, bend } = bands[low] as TravelBand
+  if (place < to) return gives[0] + bent((place - from) / (to - from), bend) * (gives[1] - gives[0])
+  return next && next.from - place < place - to ? next.gives[0] : gives[1]
 }
