@@ -27,7 +27,7 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
       <span className="text-ink2">Simulated. It is really</span>
       <select
         aria-label="What the simulated part is like"
-        className="mt-0.5 w-full"
+        className="mt-0.5 w-full truncate pr-6"
         value={is === undefined ? '' : (known?.id ?? 'own')}
         onChange={(e) => choose(e.target.value)}
       >
