@@ -5,10 +5,12 @@ import type { ConnectionKind } from './kind'
 import { simulatedBoard } from './simulated-board'
 import { simulatedCraft } from './simulated-craft'
 import { simulatorTcp } from './simulator-tcp'
+import { thisComputer } from './this-computer'
 
 /** Every kind of connection, in the order in which they are offered; a new one is a file, a line here, and its line in the hub. */
 const kinds = {
   'simulator tcp': simulatorTcp,
+  'this computer': thisComputer,
   'board serial': boardSerial,
   'board tcp': boardTcp,
   'simulated craft': simulatedCraft,
@@ -17,6 +19,7 @@ const kinds = {
 
 export const connectionSettings = z.discriminatedUnion('kind', [
   simulatorTcp.settings,
+  thisComputer.settings,
   boardSerial.settings,
   boardTcp.settings,
   simulatedCraft.settings,

@@ -2,8 +2,14 @@ import { describe, expect, it } from 'vitest'
 import { lamp, smallRig, Workbench } from '../../../tests/rigs'
 import { followRenaming } from '../rig/binding-change'
 import { addRow, changeRow } from '../rig/edit'
+import { emptyRig } from '../rig/rig'
 import type { LightingRow } from '../rig/rows'
+import { indexCatalogue, type VariableInfo } from '../rig/simulator-catalogue'
 import { readColours } from '../signal/colours'
+import { mistakeIn } from '../signal/expression/compile'
+import { levelWanted } from './lighting'
+import { brightnessOffers, timeOffers } from './lighting-offers'
+import { scopeFor } from './scope'
 import { trace } from './trace'
 
 const group = (level: string, bottom: LightingRow['settings']['bottom'] = 'readable'): LightingRow => ({
@@ -116,5 +122,34 @@ describe('a group of lights', () => {
     expect(shown(made).lamp).toBe(204)
     made.step({ is: 'exercise', partIds: ['lamp'], how: null })
     expect(shown(made).lamp).toBe(102)
+  })
+})
+
+describe('what is offered to dim by', () => {
+  const number = (name: string, description = '') => ({
+    ...{ name, description, type: 'number', unit: null, writable: false, range: null, group: '' },
+  })
+  const variables = [
+    number('lights.panel.brightness'),
+    number('clock.sun.height'),
+    number('clock.hours'),
+    number('computer.clock.hours'),
+    number('engine.hours.run'),
+    { ...number('sky'), description: 'How bright it is outside' },
+    { ...number('bright.word'), type: 'text' },
+  ] as VariableInfo[]
+
+  it('are variables of light, the sun, and every clock, each a formula that works', () => {
+    const offers = [...brightnessOffers(variables), ...timeOffers(variables)]
+    expect(offers.map((o) => o.level)).toEqual([
+      'lights.panel.brightness',
+      'sky',
+      'clock.sun.height > 0 ? 1 : 0.25',
+      'clock.hours >= 7 && clock.hours < 19 ? 1 : 0.25',
+      'computer.clock.hours >= 7 && computer.clock.hours < 19 ? 1 : 0.25',
+    ])
+    const index = indexCatalogue({ craft: 'Test', variables, events: [] })
+    for (const { level } of offers)
+      expect(mistakeIn(level, scopeFor(emptyRig(), index, undefined), levelWanted), level).toBeNull()
   })
 })

@@ -1,5 +1,6 @@
 import type { ConnectionKindName, ConnectionSettings, SettingsOf } from '../../core/connections/connections'
 import type { HandClient } from '../hand-client'
+import { ComputerLine } from './computer-line'
 import type { LineEvents, LineMaker } from './line'
 import { trouble } from './line'
 import { SerialLine, type SerialPlaces } from './serial-line'
@@ -20,6 +21,7 @@ const lines: {
   ) => LineMaker
 } = {
   'simulator tcp': (s) => (events) => new TcpLine(() => s, events),
+  'this computer': () => (events) => new ComputerLine(events),
   'board tcp': (s) => (events) => new TcpLine(() => s, events),
   'board serial':
     (s, { serial }, connection) =>

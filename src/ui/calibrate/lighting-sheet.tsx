@@ -2,6 +2,7 @@
 import { ChevronRight } from 'lucide-react'
 import { kindOf } from '@/core/catalogue/own-kind'
 import type { Aspect } from '@/core/catalogue/part-kind'
+import { brightnessOffers, type LevelOffer, timeOffers } from '@/core/engine/lighting-offers'
 import { addRow, changeRow, removeRow } from '@/core/rig/edit'
 import { numbered } from '@/core/rig/numbered'
 import { lightingsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
@@ -211,34 +212,19 @@ const Offer = ({
     </select>
   )
 
-/** What a craft tells of light and time, as far as its names say so. */
+/** What sources tell of light and time, as far as their names say so. */
 const VariableOffer = ({ take }: { take: (text: string) => void }) => {
   const { variables } = useStore((s) => s.catalogue.catalogue)
-  const bright = variables
-    .filter((v) => v.type === 'number' && /bright|dimm|illumin/i.test(`${v.name} ${v.description}`))
-    .slice(0, 30)
-  const sun = variables.find((v) => v.type === 'number' && /sun.*(height|elevation)/i.test(v.name))
-  const hour = variables.find((v) => v.type === 'number' && /(^|\.)hours?$/i.test(v.name))
-  const times: [string, string][] = [
-    ...(sun ? [[`by day and night: ${sun.name}`, `${sun.name} > 0 ? 1 : 0.25`] as [string, string]] : []),
-    ...(hour
-      ? [
-          [`by the clock: ${hour.name}`, `${hour.name} >= 7 and ${hour.name} < 19 ? 1 : 0.25`] as [
-            string,
-            string,
-          ],
-        ]
-      : []),
-  ]
+  const listed = (offers: readonly LevelOffer[]) => offers.map((o) => [o.words, o.level] as const)
   return (
     <>
       <Offer
         words="a variable …"
         label="Dimmed by a variable"
-        list={bright.map((v) => [v.name, v.name])}
+        list={listed(brightnessOffers(variables))}
         take={take}
       />
-      <Offer words="the time …" label="Dimmed by the time" list={times} take={take} />
+      <Offer words="the time …" label="Dimmed by the time" list={listed(timeOffers(variables))} take={take} />
     </>
   )
 }
