@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Workbench } from '../../tests/rigs'
+import type { NeedleSettings } from '../core/aspects/needle'
 import { addRow, apply } from '../core/rig/edit'
 import { emptyRig } from '../core/rig/rig'
 import { Drift } from './drift'
@@ -114,6 +115,30 @@ describe('a needle with a sensor', () => {
       bench.wait(200)
       drift.pass(bench.now)
     }
+    expect(drift.all).toEqual([])
+  })
+
+  it('that may turn but slowly is not looked at before it is there', () => {
+    const bench = new Workbench(rig()).live()
+    const needle = bench.rig.part.gauge?.settings.aspects?.needle as NeedleSettings
+    bench.changeAspect('gauge', 'needle', { ...needle, degPerS: 20 })
+    const drift = new Drift(bench.engine)
+    drift.match()
+    const pass = (seconds: number) => {
+      for (let i = 0; i < seconds * 2; i++) {
+        bench.wait(500)
+        drift.pass(bench.now)
+      }
+    }
+    bench.frame({ height: 0 })
+    bench.report('gauge', 1, 'home')
+    pass(400)
+    // Nine turns and three quarters away, at 20 degrees a second: it takes some three minutes, and passes its sensor on the way.
+    bench.frame({ height: 9750 })
+    pass(150)
+    expect(drift.all).toEqual([])
+    bench.report('gauge', 0, 'home')
+    pass(200)
     expect(drift.all).toEqual([])
   })
 })

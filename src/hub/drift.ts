@@ -1,3 +1,4 @@
+import { gainsOf } from '../core/aspects/needle'
 import {
   ContactsWatch,
   type DriftWatch,
@@ -5,10 +6,12 @@ import {
   NeedleWatch,
   TravelWatch,
 } from '../core/calibration/drift'
+import { timeFor } from '../core/calibration/motor'
 import type { Engine } from '../core/engine/engine'
 import { type ControlUnit, type IndicatorUnit, isReached } from '../core/engine/units'
 import { isWired } from '../core/harness/wiring'
 import type { DriftedPart } from '../core/live/feed'
+import { settingsOf } from '../core/rig/part-settings'
 import type { Millis } from '../core/units-of-measure'
 import type { SlotNoted } from '../links/notes'
 import type { Probe } from './board-talk'
@@ -29,6 +32,7 @@ interface WatchedNeedle {
   readonly indicator: IndicatorUnit
   readonly sensor: ControlUnit
   readonly watch: NeedleWatch
+  readonly takesMs: Millis
 }
 
 const watchFor = (control: ControlUnit): Omit<Watched, 'control'> | null => {
@@ -96,16 +100,20 @@ export class Drift {
         )
         if (!sensor) continue
         const key = `${unit.part.id} ${aspect.id}`
-        const watch = before.get(key)?.watch ?? new NeedleWatch(aspect.travelDeg, aspect.degPerS)
-        this.needles.set(key, { indicator, sensor, watch })
+        const watch = before.get(key)?.watch ?? new NeedleWatch(aspect.travelDeg)
+        const dial = settingsOf(unit.part.settings, aspect.id, 'needle')
+        const degPerS = Math.min(aspect.degPerS, dial?.degPerS ?? aspect.degPerS)
+        const takesMs = timeFor(aspect.travelDeg, degPerS, gainsOf(aspect, dial ?? {}))
+        this.needles.set(key, { indicator, sensor, watch, takesMs })
       }
   }
 
   private lookAtNeedles(now: Millis): void {
-    for (const { indicator, sensor, watch } of this.needles.values()) {
+    for (const { indicator, sensor, watch, takesMs } of this.needles.values()) {
       const { shown, changedAt, board } = indicator
       if (!isReached(indicator) || typeof shown !== 'number' || shown < 0 || sensor.raw === null) continue
-      watch.look({ told: shown, since: changedAt, seen: sensor.raw === 1, boot: board?.boot ?? null }, now)
+      const seen = sensor.raw === 1
+      watch.look({ told: shown, since: changedAt, seen, takesMs, boot: board?.boot ?? null }, now)
     }
   }
 

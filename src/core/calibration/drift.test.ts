@@ -179,11 +179,12 @@ describe('a lever that is watched', () => {
 })
 
 describe('a needle with a sensor of its zero', () => {
-  const motor = { travelDeg: 720, degPerS: 200 }
+  const travelDeg = 720
+  const takesMs = 3600
   /** A motor with its vane: it stands where it was told, a little late, and so much beside that. */
   const run = (days: number, besideDeg: (day: number) => number) => {
     const random = randomFrom(17)
-    const watch = new NeedleWatch(motor.travelDeg, motor.degPerS)
+    const watch = new NeedleWatch(travelDeg)
     let foundOn: number | null = null
     let now = 0
     for (let day = 0; day < days; day++) {
@@ -195,9 +196,9 @@ describe('a needle with a sensor of its zero', () => {
         for (const until = now + 500 + random() * 90_000; now < until; now += 400) {
           // Four degrees of its vane are on either side, give or take what a sensor trembles.
           const from = Math.abs(((told / 10 + besideDeg(day) + 180) % 360) - 180)
-          const isMoving = now - since < 3600 * 1.1
+          const isMoving = now - since < takesMs * 1.1
           const seen = isMoving ? random() < 0.2 : from < 3.9 + random() * 0.2
-          watch.look({ told, since, seen, boot }, now)
+          watch.look({ told, since, seen, takesMs, boot }, now)
           if (watch.found) foundOn ??= day
         }
       }
@@ -217,11 +218,12 @@ describe('a needle with a sensor of its zero', () => {
   })
 
   it('whose sensor never sees it is told of after three looks at its zero', () => {
-    const watch = new NeedleWatch(motor.travelDeg, motor.degPerS)
-    const look = (now: number) => watch.look({ told: 0, since: 0, seen: false, boot: 1 }, now)
-    for (let now = 0; now < 14_000; now += 100) look(now)
+    const watch = new NeedleWatch(travelDeg)
+    const look = (now: number) => watch.look({ told: 0, since: 0, seen: false, takesMs, boot: 1 }, now)
+    // It may look for its sensor for 10.8 s, and then go through all of its travel.
+    for (let now = 0; now < 14_400; now += 100) look(now)
     expect(watch.found).toBeNull()
-    for (let now = 14_000; now < 14_000 + 2 * 30_000 + 1000; now += 100) look(now)
+    for (let now = 14_400; now < 14_400 + 2 * 30_000 + 1000; now += 100) look(now)
     expect(watch.found).toEqual({ is: 'zero lost', seen: false, times: 3 })
   })
 })

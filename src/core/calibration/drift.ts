@@ -223,6 +223,8 @@ export interface NeedleLook {
   readonly since: Millis
   /** Whether its sensor sees it. */
   readonly seen: boolean
+  /** How long it takes over all of its travel, as quickly as it may. */
+  readonly takesMs: Millis
   /** Another number after each start of its board: it looks for its zero then. */
   readonly boot: number | null
 }
@@ -234,22 +236,17 @@ export class NeedleWatch {
   private quietUntil: Millis = 0
   private wrong = 0
 
-  constructor(
-    private readonly travelDeg: Degrees,
-    private readonly degPerS: number,
-  ) {}
+  constructor(private readonly travelDeg: Degrees) {}
 
-  look({ told, since, seen, boot }: NeedleLook, now: Millis): void {
+  look({ told, since, seen, takesMs, boot }: NeedleLook, now: Millis): void {
     if (boot !== this.boot) {
       // Until it has found its zero, nothing can be said; what was wrong may be right now.
       this.boot = boot
       this.wrong = 0
       this.found = null
-      this.quietUntil =
-        now + ((this.travelDeg + 360) / HOMING_DEG_PER_S + this.travelDeg / this.degPerS) * 1000
+      this.quietUntil = now + ((this.travelDeg + 360) / HOMING_DEG_PER_S) * 1000 + takesMs
     }
-    const rested = since + (this.travelDeg / this.degPerS) * 1000 + SETTLES_MS
-    if (now < Math.max(rested, this.quietUntil)) return
+    if (now < Math.max(since + takesMs + SETTLES_MS, this.quietUntil)) return
     this.quietUntil = now + LOOK_AGAIN_MS
     const fromZero = Math.min(told % TURN_TENTHS, TURN_TENTHS - (told % TURN_TENTHS))
     const isDue = fromZero <= SEEN_TENTHS ? true : fromZero >= UNSEEN_TENTHS ? false : null
