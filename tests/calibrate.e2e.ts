@@ -301,6 +301,7 @@ describe('a torque needle', () => {
     await bench.seesNo('Not all numbers', face)
     await bench.clickWords('More words', `${face} button`)
     await bench.sees('WORDS', 'section[aria-label="Calibrate"]')
+    expect(await bench.breaches()).toEqual([])
     await until('it is kept', () => bench.page.$('[data-edits-under-way="0"]'))
     const links = await bench.page.$$eval(`${face} a`, (list) =>
       list.map((a) => a.getAttribute('href') ?? ''),
@@ -360,6 +361,7 @@ describe('a strip that takes red first', () => {
     await bench.page.keyboard.press('Enter')
     await bench.sees('9 %', 'dl')
     await asks('As bright as you want it')
+    expect(await bench.breaches()).toEqual([])
     await bench.clickWords('Take it')
     await asks('Half as bright')
     await bench.clickWords('Take it')
@@ -367,6 +369,7 @@ describe('a strip that takes red first', () => {
     await bench.clickWords('Groups of lights')
     await bench.clickWords('New group')
     const sheet = '[data-lighting]:last-of-type'
+    expect(await bench.breaches()).toEqual([])
     await bench.page.select(
       `${sheet} select[aria-label="Dimmed by the time"]`,
       'clock.sun.height > 0 ? 1 : 0.25',

@@ -304,7 +304,7 @@ const Take = ({ part }: { part: PartRow }) => {
       {link(
         `/api/panels/${part.panelId}/faces?as=pdf&paper=${paper}`,
         'All of this panel',
-        'All faces of this panel printed, as PDF',
+        'All of this panel, their faces printed, as PDF',
       )}
       {link(`/api/parts/${part.id}/face?as=svg`, 'SVG', 'This face printed, as SVG')}
       <span className="mt-1 w-full text-ink2">Cut and engrave</span>

@@ -243,39 +243,46 @@ const Members = ({ group, rig }: { group: LightingRow; rig: Rig }) => (
           parts.map((p) => inGroup(p, isIn ? group.id : null)),
         )
       return (
-        <details key={panel.id} className="group">
-          <summary className="flex cursor-pointer list-none items-center gap-2">
-            <ChevronRight size={13} aria-hidden="true" className="shrink-0 text-ink2 group-open:rotate-90" />
-            <input
-              type="checkbox"
-              aria-label={`All lights of ${panel.name}`}
-              checked={all}
-              ref={(box) => {
-                if (box) box.indeterminate = mine.length > 0 && !all
-              }}
-              onChange={() => set(all ? mine : lights, !all)}
-            />
-            <span>{panel.name}</span>
-            <span className="text-ink2">
-              {mine.length} of {lights.length}
-            </span>
-          </summary>
-          <div className="mt-1 ml-5 grid grid-cols-3 gap-x-3 gap-y-0.5">
-            {lights.map((p) => {
-              const isIn = p.settings.lighting === group.id
-              const other = isIn ? undefined : rig.lighting[p.settings.lighting ?? '']?.name
-              return (
-                <label key={p.id} className="flex min-w-0 items-center gap-1.5">
-                  <input type="checkbox" checked={isIn} onChange={() => set([p], !isIn)} />
-                  <span className="truncate" title={other ? `${p.name}: with ${other} now` : p.name}>
-                    {p.name}
-                    {other && <span className="text-ink2"> · {other}</span>}
-                  </span>
-                </label>
-              )
-            })}
-          </div>
-        </details>
+        <div key={panel.id} className="flex items-start gap-2">
+          <input
+            type="checkbox"
+            className="mt-0.5"
+            aria-label={`All lights of ${panel.name}`}
+            checked={all}
+            ref={(box) => {
+              if (box) box.indeterminate = mine.length > 0 && !all
+            }}
+            onChange={() => set(all ? mine : lights, !all)}
+          />
+          <details className="group min-w-0 flex-1">
+            <summary className="flex cursor-pointer list-none items-center gap-2">
+              <span>{panel.name}</span>
+              <span className="text-ink2">
+                {mine.length} of {lights.length}
+              </span>
+              <ChevronRight
+                size={13}
+                aria-hidden="true"
+                className="shrink-0 text-ink2 group-open:rotate-90"
+              />
+            </summary>
+            <div className="mt-1 grid grid-cols-3 gap-x-3 gap-y-0.5">
+              {lights.map((p) => {
+                const isIn = p.settings.lighting === group.id
+                const other = isIn ? undefined : rig.lighting[p.settings.lighting ?? '']?.name
+                return (
+                  <label key={p.id} className="flex min-w-0 items-center gap-1.5">
+                    <input type="checkbox" checked={isIn} onChange={() => set([p], !isIn)} />
+                    <span className="truncate" title={other ? `${p.name}: with ${other} now` : p.name}>
+                      {p.name}
+                      {other && <span className="text-ink2"> · {other}</span>}
+                    </span>
+                  </label>
+                )
+              })}
+            </div>
+          </details>
+        </div>
       )
     })}
   </div>
