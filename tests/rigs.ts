@@ -177,6 +177,17 @@ const kinds: Record<string, [string, string, [string, string][]]> = {
     ],
   ],
   strip: ['Strip', 'strip-8', [['data', 'D47']]],
+  turns: [
+    'Height',
+    'gauge-turns-50',
+    [
+      ['coil-1', 'D48'],
+      ['coil-2', 'D49'],
+      ['coil-3', 'D50'],
+      ['coil-4', 'D51'],
+      ['sensor', 'D52'],
+    ],
+  ],
 }
 
 interface More {

@@ -96,8 +96,8 @@ export const faceInks = (face: DialFace, radius: Millimetres): Inked[] => {
   return [...bands.filter((_, i) => isStretch(i)), marks, ...bands.filter((_, i) => !isStretch(i))]
 }
 
-/** A gauge's face as it is made, and how large. */
-const faceOf = (
+/** A gauge's face as it is made, and how large; null for what is no gauge. */
+export const faceOf = (
   part: PartRow,
 ): { face: DialFace; radius: Millimetres; shaftMm: Millimetres | null } | null => {
   const kind = kindOf(part)

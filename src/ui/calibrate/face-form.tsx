@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import {
   bandColours,
   captionSides,
@@ -8,10 +8,9 @@ import {
   numberDivisors,
 } from '@/core/aspects/face'
 import type { NeedleSettings } from '@/core/aspects/needle'
-import { kindOf } from '@/core/catalogue/own-kind'
 import type { NeedleAspect } from '@/core/catalogue/part-kind'
-import { dialFace, isSharedScale, scalesOf } from '@/core/layout/dial'
-import { bandInks } from '@/core/layout/dial-drawing'
+import { isSharedScale } from '@/core/layout/dial'
+import { bandInks, faceOf } from '@/core/layout/dial-drawing'
 import { type Paper, papers } from '@/core/layout/papers'
 import type { PartRow } from '@/core/rig/rows'
 import { put } from '../editors/change-aspect'
@@ -36,9 +35,7 @@ export const FaceForm = ({
   dial: NeedleSettings
 }) => {
   const { face = {} } = dial
-  const kind = kindOf(part)
-  const radius = kind?.front.look === 'gauge' ? kind.front.dialMm / 2 : 0
-  const { problems } = dialFace(scalesOf(part), radius)
+  const problems = useMemo(() => faceOf(part)?.face.problems ?? [], [part])
   const take = (more: Partial<NeedleFace>) => {
     const next = Object.entries({ ...face, ...more }).filter(
       ([, v]) => v !== undefined && !(Array.isArray(v) && v.length === 0),

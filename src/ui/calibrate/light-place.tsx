@@ -40,8 +40,8 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
   const [atFull, setAtFull] = useState(false)
   const [seen, setSeen] = useState<Seen | null>(null)
   const [objection, setObjection] = useState<string | null>(null)
-  const [lamps, setLamps] = useState(aspect.kind === 'colour' ? lampsOf(aspect, strip) : 1)
   const driven = aspect.kind === 'colour' ? lampsOf(aspect, strip) : 1
+  const [lamps, setLamps] = useState(driven)
   const surface = useRef<HTMLDivElement>(null)
   const most = curve?.most ?? 1
   const shown = atFull ? most : strength
