@@ -41,7 +41,7 @@ export const facesOnPages = (
   return { pages, tooLarge: faces.filter((f) => !fits(f)) }
 }
 
-/** Faces in their colours at 1:1, with a bar to measure on each page; null where one is larger than the paper. */
+/** Faces in their colours at 1:1, with a bar to measure on each page; or the names of those that are larger than the paper. */
 export const printFaces = async (
   title: string,
   faces: readonly PrintedFace[],
