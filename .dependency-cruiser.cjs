@@ -17,7 +17,7 @@ module.exports = {
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
         pathNot:
-          'node_modules/(zod|clipper2-ts|jsep|rbush|papaparse|svgpath|opentype\\.js|pdf-lib|@pdf-lib/fontkit|fast-xml-parser|domhandler|css-select|css-tree|@tarikjabiri/dxf|d3[^/]*)/',
+          'node_modules/(zod|candied|clipper2-ts|jsep|rbush|papaparse|svgpath|opentype\\.js|pdf-lib|@pdf-lib/fontkit|fast-xml-parser|domhandler|css-select|css-tree|@tarikjabiri/dxf|d3[^/]*)/',
       },
     },
     only('geometry knows nothing of rigs', '^src/core/geometry/', ['^src/core/(geometry/|units-of-measure)']),
@@ -29,7 +29,14 @@ module.exports = {
       '^src/core/(rig|aspects|catalogue|connections|geometry|signal)/',
       '^src/core/(units-of-measure|plain-json)',
     ]),
-    only('connections know nothing of rigs', '^src/core/connections/', ['^src/core/connections/']),
+    only('connections know nothing of rigs', '^src/core/connections/', [
+      '^src/core/(connections|datagrams|device-line|bus)/',
+    ]),
+    only('what goes over wires knows nothing of rigs', '^src/core/(datagrams|device-line|bus)/', [
+      '^src/core/(datagrams|device-line|bus|signal)/',
+      '^src/core/rig/(simulator-catalogue|numbered)',
+      '^src/core/(crc16|units-of-measure)',
+    ]),
     only('links import core', '^src/links/', ['^src/(core|links)/']),
     only('store imports core', '^src/store/', ['^src/(core|store)/']),
     only('hub imports core, links and store', '^src/hub/', ['^src/(core|links|store|hub|process)/']),

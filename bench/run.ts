@@ -1,9 +1,11 @@
 import { benchAssignment } from './assignment'
 import { benchBoardLine } from './board-line'
+import { benchBus } from './bus'
 import { benchCalibrate } from './calibrate'
 import { benchExpression } from './compiled-expression'
 import { benchConnections } from './connections'
 import { benchContactToLamp } from './contact-to-lamp'
+import { benchDatagrams } from './datagrams'
 import { benchEngineFrame } from './engine-frame'
 import { benchFeed } from './feed'
 import { benchFirmware } from './firmware'
@@ -29,6 +31,8 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   scope: benchScope,
   contact: benchContactToLamp,
   connections: benchConnections,
+  datagrams: benchDatagrams,
+  bus: benchBus,
   firmware: benchFirmware,
 }
 

@@ -1,3 +1,4 @@
+import { boardReaders } from '../links/raw-reader'
 import { type BoardEvents, BoardTalk } from './board-talk'
 import type { Line, LineMaker } from './lines/line'
 
@@ -25,6 +26,8 @@ export class BoardClient extends BoardTalk {
       closed: ({ problem, cure }) => this.lost(problem, cure),
     })
   }
+
+  readonly rawReaders = boardReaders
 
   open(): void {
     this.line.open()

@@ -4,25 +4,16 @@ import { connectionsOf, type Rig } from '../core/rig/rig'
 import type { ConnectionRow } from '../core/rig/rows'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 import type { Source } from '../core/rig/sources'
-import { BoardClient } from './board-client'
-import type { BoardEvents } from './board-talk'
-import type { LineMaker } from './lines/line'
-import { type LineSurroundings, lineOf } from './lines/line-of'
+import type { BoardClient } from './board-client'
+import { type Client, type ClientSurroundings, clientOf } from './client-of'
+import { UdpLine } from './lines/udp-line'
 import type { Memory } from './memory'
-import { SimulatorClient, type SimulatorEvents } from './simulator-client'
-
-/** Whoever speaks for one connection. */
-export type Client = BoardClient | SimulatorClient
+import type { SourceClient } from './source-client'
 
 interface Opened {
   readonly client: Client
   /** Its settings as they were opened with: others need another line. */
   readonly settings: string
-}
-
-export interface ConnectionEvents {
-  readonly board: BoardEvents
-  readonly source: (connection: string) => SimulatorEvents
 }
 
 /** Whether a catalogue tells what another one did: a simulator tells the same each time that it comes back. */
@@ -38,10 +29,7 @@ export class Connections {
   private readonly held = new Set<string>()
   private toldStandins = ''
 
-  constructor(
-    private readonly around: LineSurroundings,
-    private readonly events: ConnectionEvents,
-  ) {}
+  constructor(private readonly around: ClientSurroundings) {}
 
   /** Makes the connections those of the rig. What has not changed goes on as it was. */
   match(rig: Rig): void {
@@ -56,18 +44,10 @@ export class Connections {
     this.tellStandins()
     for (const row of wanted.values()) {
       if (this.opened.has(row.id) || this.held.has(row.id)) continue
-      const client = this.clientOf(row)
+      const client = clientOf(row, this.around)
       this.opened.set(row.id, { client, settings: JSON.stringify(row.settings) })
       if (this.running) client.open()
     }
-  }
-
-  private clientOf(row: ConnectionRow): Client {
-    const make: LineMaker = lineOf(row.settings, this.around, row.id)
-    const { carries, isSimulated } = connectionKind(row.settings.kind)
-    return carries === 'source'
-      ? new SimulatorClient(row.id, make, this.events.source(row.id))
-      : new BoardClient(row.id, isSimulated, make, this.events.board)
   }
 
   /** Which stand-ins there are to be; told when that changes, and anew when they have come back. */
@@ -75,6 +55,8 @@ export class Connections {
     const { hands } = this.around
     const boards = []
     const crafts = []
+    const trucks = []
+    const clusters = []
     for (const { id, on, settings } of this.rows) {
       if (!on) continue
       if (settings.kind === 'simulated board') {
@@ -82,11 +64,17 @@ export class Connections {
         boards.push({ identity, model, closed, wipers })
       } else if (settings.kind === 'simulated craft')
         crafts.push({ id, seed: settings.seed, further: settings.further ?? 0 })
+      else if (settings.kind === 'simulated cluster') clusters.push({ id })
+      else if (settings.kind === 'simulated truck') {
+        // It sends to the port that was opened for it.
+        const line = this.client(id)?.line
+        if (line instanceof UdpLine && line.port > 0) trucks.push({ id, port: line.port })
+      }
     }
-    const text = JSON.stringify([boards, crafts])
+    const text = JSON.stringify([boards, crafts, trucks, clusters])
     if (!hands.up || (text === this.toldStandins && !anew)) return
     this.toldStandins = text
-    hands.send({ say: 'be', boards, crafts })
+    hands.send({ say: 'be', boards, crafts, trucks, clusters })
   }
 
   /** Takes a port from the connections that have it; what is given back lets them have it again. */
@@ -136,13 +124,13 @@ export class Connections {
     for (const client of this.clients()) if (client.carries === 'board') yield client
   }
 
-  *simulators(): Iterable<SimulatorClient> {
+  *sourceClients(): Iterable<SourceClient> {
     for (const client of this.clients()) if (client.carries === 'source') yield client
   }
 
   /** The sources that the rig has, on or off, with what each told last and the builder says of it; what is remembered of that is brought up to date. */
   sources({ catalogues, words }: Pick<Memory, 'catalogues' | 'words'>): Source[] {
-    for (const { connection, catalogue } of this.simulators())
+    for (const { connection, catalogue } of this.sourceClients())
       if (catalogue && !isSame(catalogue, catalogues[connection])) catalogues[connection] = catalogue
     return this.rows.flatMap(({ id, name, on, settings }): Source[] => {
       if (connectionKind(settings.kind).carries !== 'source') return []

@@ -21,7 +21,7 @@ export class HandClient {
   readonly shows = new Map<string, Map<number, number | string>>()
   /** Identities of boards whose pins read otherwise than when somebody last asked. */
   readonly changed = new Set<string>()
-  /** Ports of simulated boards by identity, and of simulated crafts by the id of their connection. */
+  /** Ports of simulated boards by identity, and of simulated crafts and clusters by the id of their connection. */
   readonly boardPorts = new Map<string, number>()
   readonly craftPorts = new Map<string, number>()
   private readonly line: Line

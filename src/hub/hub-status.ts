@@ -4,10 +4,12 @@ import { differingParts, holdsWanted } from '../core/harness/configuration'
 import type { Configuration } from '../core/harness/slot'
 import type { BoardStatus, ConnectionStatus, Status } from '../core/live/feed'
 import { PROGRAM } from '../core/programs/programs'
+import type { CraftChoice } from '../core/rig/craft-sets'
 import { boardsOf, type Rig } from '../core/rig/rig'
 import type { BoardRow, ConnectionRow } from '../core/rig/rows'
 import type { BoardClient } from './board-client'
-import type { Client, Connections } from './connections'
+import type { Client } from './client-of'
+import type { Connections } from './connections'
 import type { DrawnBoards } from './drawn-boards'
 import type { HandClient } from './hand-client'
 import type { Ports } from './ports'
@@ -30,7 +32,7 @@ export class HubStatus {
     private readonly ports: Ports,
   ) {}
 
-  now(database: Status['database']): Status {
+  now(database: Status['database'], choice: CraftChoice): Status {
     const t = performance.now()
     const rows = boardsOf(this.engine.rig)
     const boards = [...this.connections.boards()]
@@ -40,6 +42,7 @@ export class HubStatus {
       .map((b) => this.boardStatus(b, null, t))
     return {
       armed: this.engine.armed,
+      craftSet: { holds: this.engine.craftSet, choice, crafts: craftsFlown(this.engine) },
       database,
       standins: this.hands.up ? 'up' : 'down',
       connections: this.connections.all.map((row) => this.connectionStatus(row, t)),
@@ -154,3 +157,7 @@ const oldProgramOf = (client: BoardClient | null): string[] =>
   client?.up && client.program !== null && client.program < PROGRAM
     ? [`Its program is number ${client.program}, and ${PROGRAM} comes with this Clavik: bring it up to date.`]
     : []
+
+/** What is flown now: the crafts of the sources that are there. */
+export const craftsFlown = ({ variables }: Engine): string[] =>
+  variables.places.flatMap(({ craft }, i) => ((variables.up >> i) & 1 && craft !== '' ? [craft] : []))

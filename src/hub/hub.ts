@@ -4,6 +4,7 @@ import { partsTouched } from '../core/engine/parts-touched'
 import { wantedConfiguration } from '../core/harness/configuration'
 import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { FromHub, Status, ToHub } from '../core/live/feed'
+import { setInForce } from '../core/rig/craft-sets'
 import { apply } from '../core/rig/edit'
 import type { OwnWords } from '../core/rig/own-words'
 import { emptyRig, type Rig } from '../core/rig/rig'
@@ -12,13 +13,15 @@ import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
 import type { BoardClient } from './board-client'
 import type { BoardEvents } from './board-talk'
+import { tellBuses } from './bus-view'
 import { Connections } from './connections'
+import { DatagramView } from './datagram-view'
 import type { Doing } from './doing'
 import { DrawnBoards } from './drawn-boards'
 import { Drift } from './drift'
 import { Feed } from './feed'
 import { HandClient } from './hand-client'
-import { HubStatus } from './hub-status'
+import { craftsFlown, HubStatus } from './hub-status'
 import { soundRows, without } from './kept-rig'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
@@ -58,6 +61,7 @@ export class Hub {
   private readonly ports: Ports
   private readonly programs: Programs
   private readonly raw: RawView
+  private readonly datagrams: DatagramView
   private readonly scope: Scope
   private readonly recordings: Recordings
   /** How far the engine's time is before the clock: a recording was played faster. */
@@ -118,10 +122,14 @@ export class Hub {
       wantsAll: () => this.wantsAll(),
     })
     const placeOf = (connection: string) => this.foundElsewhere(connection)
-    this.connections = new Connections(
-      { hands: this.hands, serial: { placeOf } },
-      { board: this.boardEvents(), source: (id) => this.sources.events(id) },
-    )
+    this.connections = new Connections({
+      hands: this.hands,
+      serial: { placeOf },
+      board: this.boardEvents(),
+      source: (id) => this.sources.events(id),
+      outgoing: (id) => () => (this.engine.armed ? (key) => this.engine.outgoing.now(id, key) : null),
+      portOpened: () => this.connections.tellStandins(),
+    })
     this.ports = new Ports(settings.look, {
       isTaken: (path) => this.hasPort(path, true),
       isWanted: (path) => this.hasPort(path, false) || this.programs.isBusy(path),
@@ -143,6 +151,7 @@ export class Hub {
       changed: () => this.tellStatus(),
     })
     this.raw = new RawView(this.connections)
+    this.datagrams = new DatagramView(this.connections)
     this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
     this.proofs = new Proofs(file)
     this.probes = new Probes(
@@ -276,6 +285,8 @@ export class Hub {
       this.feeds ??= setInterval(() => {
         this.feed.run(this.tabs)
         this.raw.tell()
+        this.datagrams.tell(this.tabs)
+        tellBuses(this.tabs, this.connections, now())
         this.scope.tell(this.tabs, now())
         this.recordings.tell()
         this.probes.tell()
@@ -373,6 +384,7 @@ export class Hub {
       this.arm(false)
       // Connections of the same id are others there.
       this.file.memory.catalogues = {}
+      this.file.memory.craftChoice = 'by craft'
       this.file.memory.identities = {}
     }
     const setAside = loaded.setAside.map((s) => s.message)
@@ -389,6 +401,21 @@ export class Hub {
     this.tellStatus()
   }
 
+  /** Lets the craft set hold that is meant for what is flown now, or that was chosen by hand. */
+  private chooseCraftSet(): void {
+    // Hands that are played bring theirs along.
+    if (this.recordings.hasHands) return
+    const { craftChoice } = this.file.memory
+    const crafts = craftsFlown(this.engine)
+    // Whoever is away for a moment has not become another craft.
+    if (crafts.length === 0 && craftChoice === 'by craft' && this.engine.craftSet !== null) return
+    const set = setInForce(this.engine.rig, craftChoice, crafts)
+    if (set === this.engine.craftSet) return
+    this.step({ is: 'craft set', set })
+    this.subscribe()
+    for (const tab of this.tabs) tab.missed = true
+  }
+
   private takeWhole(rigId: string, rig: Rig, revision: number, setAside: readonly string[]): void {
     this.rigId = rigId
     this.revision = revision
@@ -399,11 +426,13 @@ export class Hub {
     this.step({ is: 'rig', rig: without(rig, left?.ids ?? new Set()), diff: null })
     this.connections.match(rig)
     this.raw.follow(this.tabs)
+    this.datagrams.follow(this.tabs)
     this.sources.take()
     this.drawnBoards.match(rig)
     this.drawnBoards.solder(rig)
     this.subscribe()
     for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
+    this.chooseCraftSet()
     this.matchProbes()
     this.tell(this.rigMessage())
     this.tell({ say: 'proof', proof: this.proofs.of(rig) })
@@ -433,6 +462,7 @@ export class Hub {
     if (entry.diff.some((c) => c.table === 'connection')) {
       this.connections.match(after)
       this.raw.follow(this.tabs)
+      this.datagrams.follow(this.tabs)
       this.sources.take()
     }
     if (entry.diff.some((c) => c.table === 'board')) this.drawnBoards.match(after)
@@ -441,6 +471,7 @@ export class Hub {
       this.drawnBoards.solder(after)
       resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
     }
+    this.chooseCraftSet()
     this.matchProbes()
     this.subscribe()
     const { editId, sentence, diff, revision } = entry
@@ -545,6 +576,7 @@ export class Hub {
     const late = t - this.checkedAt > LATE_MS
     this.checkedAt = t
     this.recordings.check()
+    this.chooseCraftSet()
     if (this.drift.pass(t)) this.probes.match()
     const drifted = this.drift.news()
     if (drifted) this.tell({ say: 'drift', parts: drifted })
@@ -556,7 +588,7 @@ export class Hub {
   }
 
   status(): Status {
-    return this.statusOf.now(this.database)
+    return this.statusOf.now(this.database, this.file.memory.craftChoice)
   }
 
   private tellStatus(): void {
@@ -598,6 +630,7 @@ export class Hub {
   leave(tab: Tab): void {
     this.tabs.delete(tab)
     this.raw.leave(tab)
+    this.datagrams.watch(tab, null, this.tabs)
     this.scope.leave(tab)
     this.probes.leave(tab)
     this.feedTabs()
@@ -634,6 +667,12 @@ export class Hub {
       case 'arm':
         this.arm(m.armed)
         break
+      case 'craft set':
+        this.file.memory.craftChoice = m.choice
+        this.file.keep()
+        this.chooseCraftSet()
+        this.tellStatus()
+        break
       case 'load':
         void this.load(m.boardId)
         break
@@ -656,6 +695,15 @@ export class Hub {
         break
       case 'raw':
         this.raw.watch(tab, m.connection)
+        break
+      case 'datagrams':
+        this.datagrams.watch(tab, m.connection, this.tabs)
+        break
+      case 'bus':
+        tab.bus = m.connection
+        break
+      case 'drive':
+        this.hands.send({ say: 'drive', id: m.connection, seat: m.seat })
         break
       case 'raw send':
         this.complain(tab, this.raw.send(m.connection, Buffer.from(m.hex, 'hex')))

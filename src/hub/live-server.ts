@@ -2,6 +2,7 @@ import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server } from 'node:http'
 import { WebSocketServer } from 'ws'
 import { z } from 'zod'
+import { seat } from '../core/connections/seat'
 import { exerciseSchema } from '../core/engine/exercise'
 import type { ToHub } from '../core/live/feed'
 import { parseOutside } from '../core/plain-json'
@@ -35,7 +36,8 @@ const toHub = z.discriminatedUnion('say', [
   }),
   z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
   z.object({ say: z.enum(['ask port', 'load program', 'forget program']), path: z.string().max(200) }),
-  z.object({ say: z.literal('raw'), connection: id.nullable() }),
+  z.object({ say: z.enum(['raw', 'datagrams', 'bus']), connection: id.nullable() }),
+  z.object({ say: z.literal('drive'), connection: id, seat }),
   z.object({
     say: z.literal('raw send'),
     connection: id,
@@ -89,6 +91,10 @@ const toHub = z.discriminatedUnion('say', [
   }),
   z.object({ say: z.literal('replay step'), by: z.union([z.literal(1), z.literal(-1)]) }),
   z.object({ say: z.literal('arm'), armed: z.boolean() }),
+  z.object({
+    say: z.literal('craft set'),
+    choice: z.union([z.literal(['by craft', 'none']), z.strictObject({ set: id })]),
+  }),
   z.object({ say: z.literal('load'), boardId: id }),
   z.object({
     say: z.literal('exercise'),

@@ -32,6 +32,7 @@ describe('the hub’s small file', () => {
     const first = new MemoryFile(dir)
     expect(first.memory).toEqual({
       armed: true,
+      craftChoice: 'by craft',
       proven: {},
       rig: null,
       catalogues: {},

@@ -1,6 +1,7 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { open, rename } from 'node:fs/promises'
 import { join } from 'node:path'
+import type { CraftChoice } from '../core/rig/craft-sets'
 import type { OwnWords } from '../core/rig/own-words'
 import { type Rig, rigOf } from '../core/rig/rig'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
@@ -8,6 +9,8 @@ import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 /** What the hub keeps by itself, so that a cockpit comes up as it was even while the database is away. */
 export interface Memory {
   armed: boolean
+  /** How the craft set is chosen, as the builder said last. */
+  craftChoice: CraftChoice
   /** What each proven binding's proof rested on. */
   proven: Record<string, string>
   rig: { id: string; rig: Rig; revision: number; setAside: readonly string[] } | null
@@ -19,8 +22,10 @@ export interface Memory {
   words: OwnWords
 }
 
-const fresh = (): Memory => ({
+/** What a hub knows that has never run. */
+export const freshMemory = (): Memory => ({
   armed: true,
+  craftChoice: 'by craft',
   proven: {},
   rig: null,
   catalogues: {},
@@ -32,8 +37,16 @@ const fresh = (): Memory => ({
 const SLICE_MS = 1
 
 /** The memory as pieces of JSON, a row or a variable at a time. */
-function* pieces({ armed, proven, rig, catalogues, identities, words }: Memory): Generator<string> {
-  yield `{"armed":${armed},"proven":`
+function* pieces({
+  armed,
+  craftChoice,
+  proven,
+  rig,
+  catalogues,
+  identities,
+  words,
+}: Memory): Generator<string> {
+  yield `{"armed":${armed},"craftChoice":${JSON.stringify(craftChoice)},"proven":`
   yield* entries(proven)
   if (rig) {
     const { id, revision, setAside } = rig
@@ -97,12 +110,12 @@ export class MemoryFile {
 
   private read(): Memory {
     try {
-      const memory = { ...fresh(), ...(JSON.parse(readFileSync(this.file, 'utf8')) as Partial<Memory>) }
+      const memory = { ...freshMemory(), ...(JSON.parse(readFileSync(this.file, 'utf8')) as Partial<Memory>) }
       // A rig kept by an older Clavik lacks the tables that came later.
       if (memory.rig) memory.rig = { ...memory.rig, rig: rigOf(memory.rig.rig) }
       return memory
     } catch {
-      return fresh()
+      return freshMemory()
     }
   }
 

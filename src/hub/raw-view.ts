@@ -1,6 +1,7 @@
 import type { RawItem } from '../core/live/feed'
-import { type RawReader, rawReaders } from '../links/raw-reader'
-import type { Client, Connections } from './connections'
+import type { RawReader } from '../links/raw-reader'
+import type { Client } from './client-of'
+import type { Connections } from './connections'
 import { SerialLine } from './lines/serial-line'
 import type { Tab } from './tab'
 
@@ -38,12 +39,7 @@ export class RawView {
 
   private begin(client: Client, tabs: Set<Tab>): Watched {
     const watched: Watched = { client, tabs, items: [], left: 0 }
-    const names = {
-      variable: (i: number) =>
-        client.carries === 'source' ? client.catalogue?.variables[i]?.name : undefined,
-      event: (i: number) => (client.carries === 'source' ? client.catalogue?.events[i]?.name : undefined),
-    }
-    const readers = rawReaders[client.carries](names)
+    const readers = client.rawReaders()
     const text = new TextEncoder()
     client.line.tap = (direction, data) => {
       const bytes = typeof data === 'string' ? text.encode(data) : data

@@ -2,6 +2,7 @@ import { StringDecoder } from 'node:string_decoder'
 import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 import { FirstBytes, foreignWords } from '../links/foreign'
 import type { LineReader } from '../links/line-reader'
+import { simulatorReaders } from '../links/raw-reader'
 import {
   type FromSimulator,
   line,
@@ -12,16 +13,7 @@ import {
 import { readCatalogue } from '../links/told-catalogue'
 import type { Line, LineMaker } from './lines/line'
 import { Rate } from './rate'
-
-export interface SimulatorEvents {
-  readonly described: () => void
-  readonly up: (up: boolean) => void
-  /** Frames have stopped coming, or come again, while the link stands. */
-  readonly quiet: (quiet: boolean) => void
-  /** `told` is the simulator's own time, as it said it. */
-  readonly frame: (indexes: number[], values: (number | string | boolean | null)[], told: number) => void
-  readonly answer: (request: number, problem: string | null) => void
-}
+import type { SourceClient, SourceEvents } from './source-client'
 
 /** Without a frame for this long a simulator counts as gone, though its socket may still be open. */
 const SILENCE_MS = 2000
@@ -32,7 +24,7 @@ const NO_VARIABLE = 999_999_999
 const QUIET_MS = 600
 
 /** Clavik's end of the simulator link: says hello, learns the catalogue, subscribes, and resumes by itself. */
-export class SimulatorClient {
+export class SimulatorClient implements SourceClient {
   readonly carries = 'source'
   /** What it tells, as it said last. */
   catalogue: SimulatorCatalogue | null = null
@@ -67,7 +59,7 @@ export class SimulatorClient {
     /** The row of the rig that it is. */
     readonly connection: string,
     make: LineMaker,
-    private readonly events: SimulatorEvents,
+    private readonly events: SourceEvents,
   ) {
     this.line = make({
       opened: () => {
@@ -88,6 +80,12 @@ export class SimulatorClient {
       closed: ({ problem, cure }) => this.lost(problem, cure),
     })
   }
+
+  readonly rawReaders = () =>
+    simulatorReaders({
+      variable: (i) => this.catalogue?.variables[i]?.name,
+      event: (i) => this.catalogue?.events[i]?.name,
+    })
 
   open(): void {
     this.line.open()

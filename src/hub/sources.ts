@@ -1,12 +1,12 @@
 import type { Engine } from '../core/engine/engine'
 import type { Input } from '../core/engine/input'
 import type { OwnWords } from '../core/rig/own-words'
-import { joined, type Source, type SourcePlace } from '../core/rig/sources'
+import { joined, type Source } from '../core/rig/sources'
 import type { Connections } from './connections'
 import type { MemoryFile } from './memory'
 import { REPLAYED, type Recordings } from './recordings/recordings'
 import type { Scope } from './scope/scope'
-import type { SimulatorClient, SimulatorEvents } from './simulator-client'
+import type { SourceClient, SourceEvents } from './source-client'
 
 export interface SourceSurroundings {
   readonly engine: Engine
@@ -65,12 +65,12 @@ export class HubSources {
   constructor(private readonly around: SourceSurroundings) {}
 
   /** What comes of what a source says. */
-  events(source: string): SimulatorEvents {
+  events(source: string): SourceEvents {
     const { step, status, recordings, scope, file } = this.around
     const isPlayed = () => recordings().played !== null
     return {
       described: () => {
-        this.take()
+        this.take(source)
         file.keep()
         this.subscribe(source)
       },
@@ -92,8 +92,11 @@ export class HubSources {
     }
   }
 
-  /** The sources as they are now: the engine and every page learn where the names of each are. */
-  take(): void {
+  /**
+   * The sources as they are now: the engine and every page learn where the names of each are. What the engine has of one that tells
+   * otherwise now is gone, so that is asked for anew; but of `described`, which is about to be asked.
+   */
+  take(described: string | null = null): void {
     const { connections, recordings, file, step, changed } = this.around
     const own = connections().sources(file.memory)
     // What is played stands before what the rig has, and in place of what it was recorded from.
@@ -101,9 +104,12 @@ export class HubSources {
     const sources = played ? withPlayed(played, own) : own
     if (sameSources(sources, this.all)) return
     if (!sameNames(sources, this.all)) recordings().stop('the sources tell other names now')
+    const before = this.all
     this.all = sources
     step({ is: 'sources', sources })
     changed()
+    for (const { id, catalogue } of sources)
+      if (id !== described && catalogue !== before.find((b) => b.id === id)?.catalogue) this.subscribe(id)
   }
 
   /** The builder says something else of the names of some craft. */
@@ -134,7 +140,7 @@ export class HubSources {
   /** After a replay: all values are asked for anew, and a source is there once it has told them. */
   hearAgain(): void {
     this.take()
-    for (const client of this.around.connections().simulators()) {
+    for (const client of this.around.connections().sourceClients()) {
       const source = client.connection
       this.around.step({ is: 'source', source, up: false })
       if (client.up) this.awaited.add(source)
@@ -157,28 +163,28 @@ export class HubSources {
     }
   }
 
-  /** Gives an order to who tells what lies at a place; why that cannot be, or null. */
+  /** Gives an order to who tells what lies at a slot, with its number there; why that cannot be, or null. */
   private give(
-    place: SourcePlace | undefined,
-    order: (client: SimulatorClient, place: SourcePlace) => void,
+    of: 'variables' | 'events',
+    slot: number,
+    order: (client: SourceClient, own: number) => void,
   ): string | null {
     if (this.around.recordings().played) return REPLAYED
+    const place = this.around.engine.variables.places.find((p) => isIn(p[of], slot))
     const client = place ? this.around.connections().client(place.id) : null
     if (!place || client?.carries !== 'source' || !client.up) return `${place?.name ?? 'its source'} is away`
-    order(client, place)
+    order(client, slot - place[of][0])
     return null
   }
 
   /** Tells a source a value; why that cannot be, or null. */
   set(request: number, variable: number, value: number | string): string | null {
-    const place = this.around.engine.variables.places.find((p) => isIn(p.variables, variable))
-    return this.give(place, (client, { variables }) => client.set(request, variable - variables[0], value))
+    return this.give('variables', variable, (client, own) => client.set(request, own, value))
   }
 
   event(request: number, event: number, value: number | string | null): string | null {
-    const place = this.around.engine.variables.places.find((p) => isIn(p.events, event))
-    return this.give(place, (client, { events }) => {
-      client.event(request, event - events[0], value)
+    return this.give('events', event, (client, own) => {
+      client.event(request, own, value)
       this.around.sent(event)
     })
   }

@@ -17,6 +17,10 @@ export class Tab {
   follows = false
   /** The connection of which it shows what goes over it. */
   raw: string | null = null
+  /** The connection whose datagrams it looks at. */
+  datagrams: string | null = null
+  /** The vehicle bus that it looks at. */
+  bus: string | null = null
   /** Whether it lists which parts agree. */
   wantsAgreements = false
   /** What it looks at in Scope, while that is open. */

@@ -1,3 +1,7 @@
+import { crc16 } from '../core/crc16'
+
+export { crc16 }
+
 /** The version of the board link spoken here; it is the first byte of every frame. */
 export const BOARD_LINK_VERSION = 2
 
@@ -11,22 +15,6 @@ export interface Frame {
   readonly type: number
   readonly sequence: number
   readonly payload: Uint8Array
-}
-
-/** What each byte does to the checksum. */
-const crcTable = Uint16Array.from({ length: 256 }, (_, byte) => {
-  let crc = byte << 8
-  for (let i = 0; i < 8; i++) crc = crc & 0x8000 ? ((crc << 1) ^ 0x1021) & 0xffff : (crc << 1) & 0xffff
-  return crc
-})
-
-/** CRC-16/IBM-3740 (polynomial 0x1021, start 0xFFFF), as in ITU-T V.41 without reflection, over the first `length` bytes. */
-export const crc16 = (bytes: Uint8Array, length = bytes.length): number => {
-  let crc = 0xffff
-  for (let i = 0; i < length; i++) {
-    crc = ((crc << 8) & 0xffff) ^ (crcTable[(crc >> 8) ^ (bytes[i] as number)] as number)
-  }
-  return crc
 }
 
 /** Consistent overhead byte stuffing (Cheshire & Baker 1999): no zero inside, and the zero that ends a frame behind it. */

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { nature } from '../core/aspects/nature'
+import { seat } from '../core/connections/seat'
 import { LineReader } from './line-reader'
 
 const places = z.array(z.number().int())
@@ -78,6 +79,9 @@ const toStandins = z.discriminatedUnion('say', [
     crafts: z.array(
       z.object({ id: z.string(), seed: z.number().int(), further: z.number().int().max(20_000) }),
     ),
+    /** Trucks, each with the port of this computer to which it sends its datagrams. */
+    clusters: z.array(z.object({ id: z.string() })),
+    trucks: z.array(z.object({ id: z.string(), port: z.number().int().min(1).max(65_535) })),
   }),
   /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted, and what it drives. */
   z.object({
@@ -95,6 +99,8 @@ const toStandins = z.discriminatedUnion('say', [
     /** What some of what hangs on it is really like, by the places where it hangs. */
     natures: z.array(z.object({ places, nature })),
   }),
+  /** A hand and a foot in a truck; what is null is left to its own driver. */
+  z.object({ say: z.literal('drive'), id: z.string(), seat }),
   /** Inputs of a board are measured: it is to run as finely as a real one, or only as far as hands and lamps need. */
   z.object({ say: z.literal('attend'), identity: z.string(), on: z.boolean() }),
 ])
@@ -114,7 +120,7 @@ const pins = z.object({
 
 const fromStandins = z.discriminatedUnion('say', [
   pins,
-  /** A simulated board, or a simulated craft, answers on this port of the same computer; 0 when it has been put away. */
+  /** A simulated board, or a simulated craft or cluster, answers on this port of the same computer; 0 when it has been put away. */
   z.object({ say: z.literal('board'), identity: z.string(), port: z.number().int() }),
   z.object({ say: z.literal('craft'), id: z.string(), port: z.number().int() }),
 ])

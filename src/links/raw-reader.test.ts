@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { boardEnd, hostEnd } from './board-link'
-import { rawReaders } from './raw-reader'
+import { boardReaders, simulatorReaders } from './raw-reader'
 import { line } from './simulator-link'
 
 const names = {
@@ -12,7 +12,7 @@ const bytes = (text: string) => new TextEncoder().encode(text)
 describe('frames in a raw view', () => {
   it('are shown as bytes and in words, however they are cut', () => {
     const board = boardEnd()
-    const reader = rawReaders.board(names).in
+    const reader = boardReaders().in
     const frame = board.encode({ say: 'inputs', micros: 7, number: 3, inputs: [{ slot: 2, value: 1 }] }).bytes
     expect(reader.push(frame.subarray(0, 4))).toEqual([])
     const [piece] = reader.push(frame.subarray(4))
@@ -23,7 +23,7 @@ describe('frames in a raw view', () => {
 
   it('say what is damaged, said again, missing before, or of another version', () => {
     const host = hostEnd()
-    const reader = rawReaders.board(names).out
+    const reader = boardReaders().out
     const first = host.encode({ say: 'read', offset: 0 }).bytes
     const damaged = first.map((b, i) => (i === 3 ? b ^ 0x10 : b))
     expect(reader.push(first)[0]?.words).toBe('№ 0 · read · offset 0')
@@ -37,14 +37,14 @@ describe('frames in a raw view', () => {
   })
 
   it('of another program are cut at zeros, or somewhere, and never fill the memory', () => {
-    const reader = rawReaders.board(names).in
+    const reader = boardReaders().in
     expect(reader.push(bytes('GRBL ready\n\0'))[0]).toMatchObject({ words: 'no sound frame', sound: false })
     expect(reader.push(new Uint8Array(300_000).fill(65)).length).toBeGreaterThan(0)
   })
 })
 
 describe('lines in a raw view', () => {
-  const read = (text: string) => rawReaders.source(names).in.push(bytes(text))
+  const read = (text: string) => simulatorReaders(names).in.push(bytes(text))
 
   it('have names where they have numbers, and stand beside as they were sent', () => {
     const frame = line({ say: 'frame', t: 1.5, i: [1, 0], v: [88.5, 2] })
@@ -60,7 +60,7 @@ describe('lines in a raw view', () => {
   it('that are none are shown all the same', () => {
     expect(read('BEEP\r\n')[0]).toEqual({ raw: 'BEEP', words: 'BEEP', sound: false })
     expect(read('[1,2]\n')[0]).toMatchObject({ words: '[1,2]', sound: false })
-    expect(rawReaders.source(names).in.push(Uint8Array.from([0xff, 0xfe, 10]))[0]).toMatchObject({
+    expect(simulatorReaders(names).in.push(Uint8Array.from([0xff, 0xfe, 10]))[0]).toMatchObject({
       raw: 'ff fe 0a',
       sound: false,
     })

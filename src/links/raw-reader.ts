@@ -22,7 +22,7 @@ export interface RawReader {
 const MOST_SHOWN = 600
 
 /** Cuts a stream at one byte; what is cut is read by `read`. */
-const cutAt = (end: number, read: (piece: Uint8Array) => RawPiece): RawReader => {
+export const cutAt = (end: number, read: (piece: Uint8Array) => RawPiece): RawReader => {
   let held: number[] = []
   const take = (): RawPiece => {
     const bytes = Uint8Array.from(held)
@@ -41,9 +41,10 @@ const cutAt = (end: number, read: (piece: Uint8Array) => RawPiece): RawReader =>
   }
 }
 
-const digits = (bytes: Uint8Array): string => [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ')
+export const hexDigits = (bytes: Uint8Array): string =>
+  [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ')
 
-const shortened = (text: string): string =>
+export const shortened = (text: string): string =>
   text.length > MOST_SHOWN ? `${text.slice(0, MOST_SHOWN)} … and ${text.length - MOST_SHOWN} more` : text
 
 /** A message of a link as one reads it: what it says, then each of its fields. */
@@ -54,7 +55,7 @@ const messageWords = (message: { readonly say: string }): string => {
 }
 
 const valueWords = (value: unknown): string => {
-  if (value instanceof Uint8Array) return digits(value)
+  if (value instanceof Uint8Array) return hexDigits(value)
   if (Array.isArray(value)) return value.map(pairWords).join(', ') || 'none'
   if (typeof value === 'object' && value !== null)
     return Object.entries(value)
@@ -73,7 +74,7 @@ const pairWords = (item: unknown): string => {
 const frames = (way: 'from board' | 'to board'): RawReader => {
   const end = way === 'from board' ? hostEnd() : boardEnd()
   return cutAt(0, (piece) => {
-    const raw = shortened(digits(piece))
+    const raw = shortened(hexDigits(piece))
     if (piece.length <= 1) return { raw, words: 'nothing between two ends of a frame', sound: true }
     const { bad, missed } = end
     const [read] = end.decode(piece)
@@ -130,7 +131,7 @@ const lines = (names: RawNames): RawReader => {
   return cutAt(10, (piece) => {
     const line = text.decode(piece).replace(/\r?\n$/, '')
     const broken = line.includes('\uFFFD')
-    const raw = shortened(broken ? digits(piece) : line)
+    const raw = shortened(broken ? hexDigits(piece) : line)
     try {
       const message = JSON.parse(line) as unknown
       const words =
@@ -143,10 +144,11 @@ const lines = (names: RawNames): RawReader => {
   })
 }
 
-/** Readers of what comes in and of what goes out, by what a connection carries. */
-export const rawReaders: Readonly<
-  Record<'board' | 'source', (names: RawNames) => { readonly in: RawReader; readonly out: RawReader }>
-> = {
-  board: () => ({ in: frames('from board'), out: frames('to board') }),
-  source: (names) => ({ in: lines(names), out: lines(names) }),
+/** Readers for eyes of what comes in and of what goes out. */
+export interface RawReaders {
+  readonly in: RawReader
+  readonly out: RawReader
 }
+
+export const boardReaders = (): RawReaders => ({ in: frames('from board'), out: frames('to board') })
+export const simulatorReaders = (names: RawNames): RawReaders => ({ in: lines(names), out: lines(names) })

@@ -11,6 +11,8 @@ const be = handLine({
   say: 'be',
   boards: [{ identity, model: 'ATmega328P board', closed: [3], wipers: [[54, 0.5]] }],
   crafts: [],
+  trucks: [],
+  clusters: [],
 })
 
 /** Somebody at the hands' side, and what was kept last. */
@@ -45,7 +47,7 @@ it('makes the stand-ins that there are to be, and keeps what a board held until 
   second.socket.write(be)
   await expect.poll(second.port).toMatchObject({ port: expect.any(Number) })
   await expect.poll(() => second.heard.find((m) => m.say === 'pins')).toMatchObject({ closed: [4] })
-  second.socket.write(handLine({ say: 'be', boards: [], crafts: [] }))
+  second.socket.write(handLine({ say: 'be', boards: [], crafts: [], trucks: [], clusters: [] }))
   await expect.poll(second.port).toMatchObject({ port: 0 })
   expect(second.kept()[identity]).toMatchObject({ closed: [4] })
   first.socket.destroy()
@@ -56,7 +58,15 @@ it('flies a craft for each that is asked for, and tells where', async () => {
   const { socket, heard } = await open({})
   const port = (id: string) => heard.findLast((m) => m.say === 'craft' && m.id === id)
   const ask = (...crafts: { id: string; seed: number }[]) =>
-    socket.write(handLine({ say: 'be', boards: [], crafts: crafts.map((c) => ({ ...c, further: 0 })) }))
+    socket.write(
+      handLine({
+        say: 'be',
+        boards: [],
+        crafts: crafts.map((c) => ({ ...c, further: 0 })),
+        trucks: [],
+        clusters: [],
+      }),
+    )
   ask({ id: 'a', seed: 1 }, { id: 'b', seed: 2 })
   await expect.poll(() => port('b')).toMatchObject({ port: expect.any(Number) })
   const a = port('a')

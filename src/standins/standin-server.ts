@@ -2,9 +2,11 @@ import { createServer, type Server, type Socket } from 'node:net'
 import { type FromStandins, handLine, readerOfHands, type ToStandins } from '../links/hand-link'
 import { isHttp } from '../links/line-reader'
 import { type BoardMemory, SimulatedBoard } from './boards/simulated-board'
+import { type ServedCluster, serveCluster } from './cluster/cluster-server'
 import { makeCraft } from './craft/craft'
 import { randomFrom } from './craft/world'
 import { serveCraft } from './craft-server'
+import { type ServedTruck, serveTruck } from './truck/truck-server'
 
 export interface BoardPlace {
   readonly identity: string
@@ -22,7 +24,7 @@ const METER_MS = 33
 const now = () => Math.round(performance.now() * 1000)
 
 /** Lets the hand do what it was asked to. */
-const handle = (board: SimulatedBoard, m: ToStandins): void => {
+const handle = (board: SimulatedBoard, m: Exclude<ToStandins, { say: 'drive' }>): void => {
   const { hands } = board
   switch (m.say) {
     case 'move':
@@ -139,6 +141,8 @@ export const serveStandins = (
 ): Server => {
   const boards: Served[] = []
   const crafts = new Map<string, ServedCraft>()
+  const trucks = new Map<string, ServedTruck>()
+  const clusters = new Map<string, ServedCluster>()
   const ports = new Map<string, number>()
   /** What boards held that have been put away, for their return. */
   const away = new Map(Object.entries(memories))
@@ -185,6 +189,32 @@ export const serveStandins = (
         crafts.set(id, new ServedCraft(seed, further, (port) => tellAll({ say: 'craft', id, port })))
   }
 
+  const beTrucks = (m: Extract<ToStandins, { say: 'be' }>) => {
+    const wanted = new Map(m.trucks.slice(0, MOST_CRAFTS).map((t) => [t.id, t.port]))
+    for (const [id, truck] of trucks) {
+      if (wanted.get(id) === truck.port) continue
+      truck.stop()
+      trucks.delete(id)
+    }
+    for (const [id, port] of wanted) if (!trucks.has(id)) trucks.set(id, serveTruck(port))
+  }
+
+  const beClusters = (m: Extract<ToStandins, { say: 'be' }>) => {
+    const wanted = new Set(m.clusters.slice(0, MOST_CRAFTS).map((c) => c.id))
+    for (const [id, cluster] of clusters) {
+      if (wanted.has(id)) continue
+      cluster.stop()
+      clusters.delete(id)
+      tellAll({ say: 'craft', id, port: 0 })
+    }
+    for (const id of wanted)
+      if (!clusters.has(id))
+        clusters.set(
+          id,
+          serveCluster((port) => tellAll({ say: 'craft', id, port })),
+        )
+  }
+
   const remember = () =>
     keep(Object.fromEntries([...away, ...boards.map((b) => [b.place.identity, b.board.memory] as const)]))
 
@@ -209,9 +239,12 @@ export const serveStandins = (
   const obey = (m: Exclude<ToStandins, { say: 'hello' }>) => {
     if (m.say === 'be') {
       be(m)
+      beTrucks(m)
+      beClusters(m)
       // Kept at once, whatever happens to the process a moment later.
       remember()
-    } else {
+    } else if (m.say === 'drive') trucks.get(m.id)?.sit(m.seat)
+    else {
       const board = find(m.identity)?.board
       if (board) handle(board, m)
     }
@@ -220,7 +253,8 @@ export const serveStandins = (
   const welcome = (socket: Socket) => {
     watchers.add(socket)
     for (const [identity, port] of ports) socket.write(handLine({ say: 'board', identity, port }))
-    for (const [id, { port }] of crafts) if (port !== 0) socket.write(handLine({ say: 'craft', id, port }))
+    for (const [id, { port }] of [...crafts, ...clusters])
+      if (port !== 0) socket.write(handLine({ say: 'craft', id, port }))
     for (const { told } of boards) if (told !== '') socket.write(told)
   }
   const hands = createServer((socket) => {

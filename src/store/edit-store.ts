@@ -167,6 +167,7 @@ const constraintSentence = async (
   if (constraint === 'board_identity_once')
     return 'Another board of this rig stands for that real board already.'
   if (constraint === 'layer_set_name_once') return 'There is a layer set of that name already.'
+  if (constraint === 'craft_set_name_once') return 'There is a craft set of that name already.'
   if (constraint === 'lighting_name_once') return 'There is a group of lights of that name already.'
   if (constraint === 'layer_name_once') return 'There is a layer of that name in this set already.'
   if (constraint === 'lead_terminal_once') return 'That terminal has a lead already.'

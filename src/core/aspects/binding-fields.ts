@@ -12,6 +12,8 @@ export const common = {
   aspect: z.string().max(80).optional(),
   /** The layer in which it acts; in all where it is left out. */
   layer: z.string().max(80).optional(),
+  /** The craft set for which it holds; for every craft where it is left out. */
+  craftSet: z.string().max(80).optional(),
 }
 
 /** What every binding of an indicator has. */

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { ConnectionKind } from './kind'
+import type { ConnectionField, ConnectionKind } from './kind'
 
 /** Speeds that boards and adapters know, in bits a second. */
 export const serialSpeeds = [
@@ -10,8 +10,8 @@ export const serialSpeeds = [
 export const USUAL_SPEED = 115_200
 
 const kind = 'board serial'
-const settings = z.strictObject({
-  kind: z.literal(kind),
+/** What is set on every serial port. */
+export const serialPort = {
   /** Where the system keeps the port: a file, or a name such as COM4. */
   path: z
     .string()
@@ -24,7 +24,22 @@ const settings = z.strictObject({
     .min(300, 'no port is slower than 300 bits a second')
     .max(4_000_000, 'no port is faster than 4,000,000 bits a second'),
   dataBits: z.literal([7, 8]).default(8),
-})
+}
+const settings = z.strictObject({ kind: z.literal(kind), ...serialPort })
+
+/** How a serial port is asked for. */
+export const serialFields: readonly ConnectionField[] = [
+  { key: 'path', label: 'Port', as: 'serial port', hint: 'as the system names it' },
+  {
+    key: 'speed',
+    label: 'Speed',
+    as: 'choice',
+    hint: 'bits a second; it has to be that of the other end’s program',
+    choices: serialSpeeds,
+    unit: 'bit/s',
+  },
+  { key: 'dataBits', label: 'Data bits', as: 'choice', hint: '8, but for old lines', choices: [8, 7] },
+]
 
 export const boardSerial: ConnectionKind<typeof settings> = {
   name: 'Board on a serial port',
@@ -33,17 +48,6 @@ export const boardSerial: ConnectionKind<typeof settings> = {
   isSimulated: false,
   settings,
   fresh: { kind, path: '/dev/ttyACM0', speed: USUAL_SPEED, dataBits: 8 },
-  fields: [
-    { key: 'path', label: 'Port', as: 'serial port', hint: 'as the system names it' },
-    {
-      key: 'speed',
-      label: 'Speed',
-      as: 'choice',
-      hint: 'bits a second; it has to be that of the board’s program',
-      choices: serialSpeeds,
-      unit: 'bit/s',
-    },
-    { key: 'dataBits', label: 'Data bits', as: 'choice', hint: '8, but for old lines', choices: [8, 7] },
-  ],
+  fields: serialFields,
   address: (s) => s.path,
 }

@@ -1,28 +1,52 @@
 import { z } from 'zod'
 import { boardSerial } from './board-serial'
 import { boardTcp } from './board-tcp'
-import type { ConnectionKind } from './kind'
+import { busSerial } from './bus-serial'
+import { busTcp } from './bus-tcp'
+import { datagrams } from './datagrams'
+import { deviceSerial } from './device-serial'
+import { deviceTcp } from './device-tcp'
+import type { ConnectionKind, OutgoingValue } from './kind'
 import { simulatedBoard } from './simulated-board'
+import { simulatedCluster } from './simulated-cluster'
 import { simulatedCraft } from './simulated-craft'
+import { simulatedTruck } from './simulated-truck'
 import { simulatorTcp } from './simulator-tcp'
 import { thisComputer } from './this-computer'
+import { virtualKeys } from './virtual-keys'
 
 /** Every kind of connection, in the order in which they are offered; a new one is a file, a line here, and its line in the hub. */
 const kinds = {
   'simulator tcp': simulatorTcp,
+  datagrams,
+  'device serial': deviceSerial,
+  'device tcp': deviceTcp,
+  'bus serial': busSerial,
+  'bus tcp': busTcp,
   'this computer': thisComputer,
+  'virtual keys': virtualKeys,
   'board serial': boardSerial,
   'board tcp': boardTcp,
   'simulated craft': simulatedCraft,
+  'simulated truck': simulatedTruck,
+  'simulated cluster': simulatedCluster,
   'simulated board': simulatedBoard,
 } as const
 
 export const connectionSettings = z.discriminatedUnion('kind', [
   simulatorTcp.settings,
+  datagrams.settings,
+  deviceSerial.settings,
+  deviceTcp.settings,
+  busSerial.settings,
+  busTcp.settings,
   thisComputer.settings,
+  virtualKeys.settings,
   boardSerial.settings,
   boardTcp.settings,
   simulatedCraft.settings,
+  simulatedTruck.settings,
+  simulatedCluster.settings,
   simulatedBoard.settings,
 ])
 
@@ -40,3 +64,15 @@ export const connectionKind = (kind: ConnectionKindName): AnyKind => kinds[kind]
 /** Where a connection is reached, as people say it. */
 export const addressOf = (settings: ConnectionSettings): string =>
   connectionKind(settings.kind).address(settings)
+
+/** The values that a connection with these settings sends. */
+export const outgoingOf = (settings: ConnectionSettings): readonly OutgoingValue[] =>
+  connectionKind(settings.kind).outgoing?.(settings) ?? []
+
+/** Every computer that settings name, however deep. */
+export const hostsIn = (settings: unknown): string[] =>
+  typeof settings !== 'object' || settings === null
+    ? []
+    : Object.entries(settings).flatMap(([key, value]) =>
+        key === 'host' && typeof value === 'string' ? [value] : hostsIn(value),
+      )

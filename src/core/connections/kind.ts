@@ -3,6 +3,14 @@ import type { z } from 'zod'
 /** What a connection carries: the values of a simulator or telemetry, or one board. */
 export type Carries = 'source' | 'board'
 
+/** One value that goes out over a connection: where it belongs there, and the expression that it is. */
+export interface OutgoingValue {
+  readonly key: string
+  readonly expression: string
+  /** The unit in which it is wanted; as it is where nothing is said. */
+  readonly unit?: string
+}
+
 /** One thing that a builder sets on a connection, and how it is asked for. */
 export interface ConnectionField {
   readonly key: string
@@ -34,4 +42,6 @@ export interface ConnectionKind<Z extends z.ZodType<{ readonly kind: string }>> 
   readonly fields: readonly ConnectionField[]
   /** Where it is reached, as people say it. */
   readonly address: (settings: z.infer<Z>) => string
+  /** The values that it sends, where it sends any. */
+  readonly outgoing?: (settings: z.infer<Z>) => readonly OutgoingValue[]
 }

@@ -14,6 +14,7 @@ const sameMoment = (rig: Rig, a: BindingRow, b: BindingRow): boolean => {
     left.when === right.when &&
     left.position === right.position &&
     left.layer === right.layer &&
+    left.craftSet === right.craftSet &&
     left.onlyWhile === right.onlyWhile
   )
 }

@@ -33,6 +33,8 @@ export const dependentsOf = (
   layers: Iterable<LayerState>,
   slots: number,
   told: number,
+  /** What is read for nothing that hangs on a panel. */
+  further: Iterable<number> = [],
 ): Dependents => {
   const indicators: IndicatorUnit[][] = []
   const noticed = new Uint8Array(slots)
@@ -48,6 +50,7 @@ export const dependentsOf = (
   const use = (slot: number) => {
     if (slot < told) inUse.add(slot)
   }
+  for (const slot of further) use(slot)
   for (const unit of units) {
     const partId = unit.part.id
     for (const program of unit.programs) {

@@ -1,6 +1,7 @@
 import { isControl } from '../catalogue/part-kind'
 import { partKind } from '../catalogue/parts'
 import { isWired } from '../harness/wiring'
+import { partsOfSets } from '../rig/craft-sets'
 import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
 import type { Source, SourcePlace } from '../rig/sources'
@@ -19,6 +20,7 @@ import { type ExerciseTimer, Indicators } from './indicators'
 import type { Effect, Input, Shown, SimulatorValue } from './input'
 import { type LayerState, Layers } from './layers'
 import { Lighting } from './lighting'
+import { Outgoing } from './outgoing'
 import { partsTouched } from './parts-touched'
 import { Reading, type RestTimer } from './reading'
 import { partKey } from './scope'
@@ -52,6 +54,8 @@ const MOST_ROUNDS = 24
 export class Engine {
   rig: Rig = emptyRig()
   armed = false
+  /** The craft set that holds, or null. */
+  craftSet: string | null = null
   readonly variables = new Variables()
   readonly units = new Map<string, Unit>()
   readonly boards = new Boards()
@@ -80,6 +84,7 @@ export class Engine {
   private readonly flowing = (needs: number): boolean => this.armed && (needs & ~this.variables.up) === 0
   private readonly secondSteps = new SecondSteps()
   readonly lighting = new Lighting()
+  readonly outgoing = new Outgoing(this.variables)
   readonly layers = new Layers(this.variables, {
     changed: (slot) => this.ownChanged(slot),
     timeOut: (at, setId) => this.timers.add(at, { is: 'layer', setId }),
@@ -172,6 +177,9 @@ export class Engine {
         break
       case 'arm':
         this.takeArm(input.armed, now)
+        break
+      case 'craft set':
+        this.takeCraftSet(input.set, now)
         break
       case 'exercise':
         this.takeExercise(input.partIds, input.how, now)
@@ -497,7 +505,8 @@ export class Engine {
     for (const id of touched) this.changes.parts.add(id)
     const layersToo = diff?.some((c) => c.table === 'layer' || c.table === 'layerSet' || c.table === 'part')
     if (layersToo) this.layers.compile(rig, this.variables.index)
-    if (layersToo || diff?.some((c) => c.table === 'lighting')) this.compileLighting()
+    if (layersToo || diff?.some((c) => c.table === 'lighting' || c.table === 'connection'))
+      this.compileLoose()
     for (const id of touched) this.compileUnit(id, now)
     this.indexDependents()
     // A lever whose bands were changed gives something else now.
@@ -508,21 +517,41 @@ export class Engine {
     }
   }
 
+  /**
+   * Another craft: parts whose bindings differ get them, what those of before hold is let go, and nothing is done because of
+   * where controls stand, as at the start; where the panel leads it tells its positions.
+   */
+  private takeCraftSet(set: string | null, now: Millis): void {
+    if (set === this.craftSet) return
+    this.craftSet = set
+    const parts = partsOfSets(this.rig)
+    for (const id of parts) this.compileUnit(id, now)
+    this.indexDependents()
+    this.changes.everything = true
+    if (!this.armed) return
+    for (const id of parts) {
+      const unit = this.units.get(id)
+      if (unit?.part.settings.atStart === 'panel') this.tellPosition(unit, now)
+    }
+  }
+
   private compileAll(now: Millis): void {
     this.variables.makeRoom(ownValues(this.rig))
     this.changes.resize(this.variables.numbers.length)
     for (const id of this.units.keys()) if (!this.rig.part[id]) this.compileUnit(id, now)
     this.layers.compile(this.rig, this.variables.index)
-    this.compileLighting()
+    this.compileLoose()
     for (const part of rowsOf(this.rig, 'part')) this.compileUnit(part.id, now)
     this.indexDependents()
     for (const control of this.allControls()) this.tellOwn(control)
     this.chooseLayers()
   }
 
-  private compileLighting(): void {
+  /** Compiles what belongs to no part: what dims groups of lights, what connections send. */
+  private compileLoose(): void {
     const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
     this.lighting.compile(this.rig, this.variables.index, this.variables, slots)
+    this.outgoing.compile(this.rig, slots)
   }
 
   private chooseLayers(): void {
@@ -533,7 +562,13 @@ export class Engine {
     const earlier = this.units.get(id)
     const part = this.rig.part[id]
     const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
-    const around = { rig: this.rig, index: this.variables.index, values: this.variables, slots }
+    const around = {
+      rig: this.rig,
+      craftSet: this.craftSet,
+      index: this.variables.index,
+      values: this.variables,
+      slots,
+    }
     const unit = part ? makeUnit(around, part, earlier) : undefined
     for (const program of unit?.programs ?? []) program.needs = this.needsOf(program)
     if (earlier) this.replace(earlier, unit, now)
@@ -581,6 +616,7 @@ export class Engine {
       layers,
       numbers.length,
       index.catalogue.variables.length,
+      this.outgoing.reads,
     )
     markLoops(this.dependents, layers)
   }

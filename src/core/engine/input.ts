@@ -41,6 +41,8 @@ export type Input =
   | { readonly is: 'found'; readonly boardId: string; readonly slot: number; readonly value: number }
   | { readonly is: 'answer'; readonly request: number; readonly problem: string | null }
   | { readonly is: 'arm'; readonly armed: boolean }
+  /** The craft set that holds from now on, or none. */
+  | { readonly is: 'craft set'; readonly set: string | null }
   /** Drives indicators by hand for a while, with or without a simulator, held or armed; null ends it. */
   | { readonly is: 'exercise'; readonly partIds: readonly string[]; readonly how: Exercise | null }
   /** Tells the simulator the positions of these parts, because the builder says that the panel leads. */

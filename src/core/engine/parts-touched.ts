@@ -1,3 +1,4 @@
+import { partsOfSets } from '../rig/craft-sets'
 import type { Diff } from '../rig/edit'
 import { expandersOf, leadsOnBoard, leadsOnExpander, type Rig, rowsOf } from '../rig/rig'
 
@@ -13,6 +14,9 @@ export const partsTouched = (before: Rig, after: Rig, diff: Diff): Set<string> |
     }
     if (c.table === 'layer' || c.table === 'layerSet')
       for (const id of speaking(after, 'layer')) parts.add(id)
+    // Whether it replaces what is for every craft decides on all parts that it has something for.
+    if (c.table === 'craftSet')
+      for (const rig of [before, after]) for (const id of partsOfSets(rig)) parts.add(id)
     if (c.table === 'lighting') for (const id of dimmedBy(after, c.id)) parts.add(id)
     for (const rig of [before, after]) {
       if (c.table === 'binding') add(parts, rig.binding[c.id]?.partId)

@@ -16,7 +16,8 @@ import {
 import { partKind } from '../catalogue/parts'
 import { isWired, type Wiring, wiringOf } from '../harness/wiring'
 import { aspectFor } from '../rig/binding'
-import { bindingsOf, type Rig } from '../rig/rig'
+import { bindingsInForce } from '../rig/craft-sets'
+import type { Rig } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
 import type { CatalogueIndex } from '../rig/simulator-catalogue'
 import type { Values } from '../signal/expression/compile'
@@ -196,6 +197,8 @@ const sameWiring = (a: Wiring, b: Wiring): boolean =>
 /** What a part is compiled against. */
 interface CompileContext {
   readonly rig: Rig
+  /** The craft set that holds, or null. */
+  readonly craftSet: string | null
   readonly index: CatalogueIndex
   readonly values: Values
   readonly slots: OwnSlots
@@ -206,7 +209,7 @@ export const makeUnit = (around: CompileContext, part: PartRow, earlier: Unit | 
   const { rig, index, values, slots } = around
   const kind = partKind(part.kind)
   const aspects = kind?.aspects ?? []
-  const rows = bindingsOf(rig, part.id)
+  const rows = bindingsInForce(rig, part.id, around.craftSet)
   const programs = rows.map((row) => compileBinding(rig, row, index, values, slots))
   const of = (aspectId: string) => programs.filter((p) => aspectFor(aspects, p.row.settings)?.id === aspectId)
   const unit: Unit = { part, kind, controls: [], indicators: [], programs }

@@ -1,11 +1,13 @@
 import type { Drifted } from '../calibration/drift'
 import type { Carries } from '../connections/kind'
+import type { Seat } from '../connections/seat'
 import type { Agreement } from '../engine/agreement'
 import type { Exercise } from '../engine/exercise'
 import type { LightingNow } from '../engine/lighting'
 import type { TraceRow } from '../engine/trace-row'
 import type { BoardLimits } from '../harness/board-limits'
 import type { ProgramState } from '../programs/programs'
+import type { CraftChoice } from '../rig/craft-sets'
 import type { Diff } from '../rig/edit'
 import type { Rig } from '../rig/rig'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
@@ -63,6 +65,17 @@ export interface FoundPort {
   readonly cure: string | null
 }
 
+/** One identifier on a vehicle bus, in one direction: its bytes last, as digits, how often it came so far, and how often it comes. */
+export interface BusRow {
+  readonly id: number
+  readonly extended: boolean
+  readonly d: 'in' | 'out'
+  readonly hex: string
+  readonly count: number
+  readonly everyMs: number
+  readonly ago: Millis
+}
+
 /** One frame or line that has gone over a connection. */
 export interface RawItem {
   /** Milliseconds of the wall clock. */
@@ -102,6 +115,12 @@ export interface BoardStatus {
 
 export interface Status {
   readonly armed: boolean
+  /** The craft set that holds, how it is chosen, and what is flown. */
+  readonly craftSet: {
+    readonly holds: string | null
+    readonly choice: CraftChoice
+    readonly crafts: readonly string[]
+  }
   readonly database: 'up' | 'down'
   readonly standins: 'up' | 'down'
   /** In the order of the rig. */
@@ -215,6 +234,20 @@ export type FromHub =
       readonly items: readonly RawItem[]
       readonly left: number
     }
+  /** Whole datagrams that came to a connection, or went from it, since the last turn: when, in milliseconds of the hub, and their bytes in base 64. */
+  | {
+      readonly say: 'datagrams'
+      readonly connection: string
+      readonly items: readonly { readonly at: Millis; readonly d: 'in' | 'out'; readonly bytes: string }[]
+      readonly left: number
+    }
+  /** All that is on a vehicle bus, and where its slow indicators are thought to be, by where their value belongs. */
+  | {
+      readonly say: 'bus'
+      readonly connection: string
+      readonly rows: readonly BusRow[]
+      readonly slow: Readonly<Record<string, readonly [told: number, at: number, seconds: number]>>
+    }
   /** How long the other end of a connection took to answer; null when it did not. */
   | { readonly say: 'echo'; readonly connection: string; readonly ms: number | null }
   /** The rows of Scope that a search wants, in its order: variables and, behind them, events. */
@@ -299,6 +332,8 @@ export type ToHub =
       readonly movement: Movement
     }
   | { readonly say: 'arm'; readonly armed: boolean }
+  /** How the craft set is chosen from now on. */
+  | { readonly say: 'craft set'; readonly choice: CraftChoice }
   | { readonly say: 'load'; readonly boardId: string }
   | { readonly say: 'exercise'; readonly partIds: readonly string[]; readonly how: Exercise | null }
   /** The panel leads: tell the simulator where these parts stand. */
@@ -310,6 +345,12 @@ export type ToHub =
   | { readonly say: 'forget program'; readonly path: string }
   /** Whether this tab looks at what goes over a connection. */
   | { readonly say: 'raw'; readonly connection: string | null }
+  /** The connection whose datagrams this tab looks at. */
+  | { readonly say: 'datagrams'; readonly connection: string | null }
+  /** The vehicle bus that this tab looks at. */
+  | { readonly say: 'bus'; readonly connection: string | null }
+  /** A hand and a foot in a simulated truck. */
+  | { readonly say: 'drive'; readonly connection: string; readonly seat: Seat }
   /** Bytes to be sent by hand, as hexadecimal digits. */
   | { readonly say: 'raw send'; readonly connection: string; readonly hex: string }
   | { readonly say: 'echo'; readonly connection: string }

@@ -16,6 +16,7 @@ export type What =
   | { readonly is: 'source'; readonly source: number; readonly up: boolean }
   | { readonly is: 'quiet'; readonly source: number; readonly quiet: boolean }
   | { readonly is: 'arm'; readonly armed: boolean }
+  | { readonly is: 'craft set'; readonly set: string | null }
   | { readonly is: 'board'; readonly boardId: string; readonly up: boolean }
   | { readonly is: 'exercise'; readonly partIds: readonly string[]; readonly how: Exercise | null }
   | { readonly is: 'settle'; readonly partIds: readonly string[] }
@@ -36,6 +37,8 @@ export interface RecordedMark {
 /** How everything stood, beside values. */
 export interface Standing {
   readonly armed: boolean
+  /** The craft set that held; none where it is left out. */
+  readonly craftSet?: string | null
   /** Sources that were there, and those of which no frame had come for a while, by their number. */
   readonly up: readonly number[]
   readonly quiet: readonly number[]

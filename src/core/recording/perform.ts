@@ -62,6 +62,7 @@ export const inputOf = (
       return request === null ? null : { is: 'answer', request, problem: m.problem }
     }
     case 'arm':
+    case 'craft set':
     case 'exercise':
     case 'settle':
       return m
@@ -140,6 +141,7 @@ export class Performance {
     this.step({ is: 'sources', sources: scene.sources }, from)
     this.step({ is: 'rig', rig, diff: null }, from)
     for (const boardId of Object.keys(rig.board)) this.step(boardInput(rig, boardId, true), from)
+    this.step({ is: 'craft set', set: stood.standing.craftSet ?? null }, from)
     for (const input of standingInputs(engine, scene, block, stood, true)) this.step(input, from)
     this.step({ is: 'arm', armed: stood.standing.armed || !this.isArmed }, from)
   }

@@ -19,6 +19,7 @@ export const standingOf = (engine: Engine): Standing => {
   const bits = (of: number) => variables.places.flatMap((_, i) => ((of >> i) & 1 ? [i] : []))
   return {
     armed: engine.armed,
+    ...(engine.craftSet === null ? {} : { craftSet: engine.craftSet }),
     up: bits(variables.up),
     quiet: bits(variables.quiet),
     boards: [...engine.boards.everyone()].filter((b) => b.up).map((b) => b.id),
@@ -135,6 +136,7 @@ export class Recorder {
         return to === undefined ? null : { is: 'answer', to, problem: input.problem }
       }
       case 'arm':
+      case 'craft set':
       case 'exercise':
       case 'settle':
         return input

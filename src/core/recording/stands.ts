@@ -3,13 +3,15 @@ import type { Standing, What } from './moment'
 /** How everything stands, as moments pass. */
 export class Stands {
   private armed: boolean
+  private craftSet: string | null
   private readonly up: Set<number>
   private readonly quiet: Set<number>
   private readonly boards: Set<string>
   private readonly controls: Map<string, Standing['controls'][number]>
 
-  constructor({ armed, up, quiet, boards, controls }: Standing) {
+  constructor({ armed, craftSet = null, up, quiet, boards, controls }: Standing) {
     this.armed = armed
+    this.craftSet = craftSet
     this.up = new Set(up)
     this.quiet = new Set(quiet)
     this.boards = new Set(boards)
@@ -33,12 +35,16 @@ export class Stands {
       case 'arm':
         this.armed = m.armed
         break
+      case 'craft set':
+        this.craftSet = m.set
+        break
     }
   }
 
   now(): Standing {
     return {
       armed: this.armed,
+      ...(this.craftSet === null ? {} : { craftSet: this.craftSet }),
       up: [...this.up],
       quiet: [...this.quiet],
       boards: [...this.boards],

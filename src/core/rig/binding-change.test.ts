@@ -3,6 +3,7 @@ import { catalogue, control, digits, lamp, smallRig } from '../../../tests/rigs'
 import type { BindingSettings } from './binding'
 import {
   afterRenaming,
+  allNamesIn,
   followRenaming,
   forOtherDirection,
   namesIn,
@@ -10,6 +11,7 @@ import {
   turnedRound,
   unknownName,
   withNames,
+  withNewNames,
   withStep,
   withUnit,
 } from './binding-change'
@@ -196,5 +198,29 @@ describe('each kind of binding', () => {
     const quoted = followRenaming(rig, 'part', 'Lamp', 'The "big" lamp')
     const after = apply(rig, quoted)
     expect(after.binding['lever-1']?.settings.onlyWhile).toBe('part("The \\"big\\" lamp") == 1')
+  })
+})
+
+describe('names of another craft', () => {
+  const s = control({
+    value: 'height > 3 ? speed : match(input, "speed", 1, 0)',
+    actions: [{ do: 'set', variable: 'gear.lever' }],
+    onlyWhile: 'gear.lever.locked == 0 && speed < 9',
+  })
+  it('stand wherever the old ones stood, and nowhere else', () => {
+    const names = new Map([
+      ['speed', 'truck.speed'],
+      ['gear.lever', 'truck.gear'],
+    ])
+    expect(withNewNames(s, names)).toMatchObject({
+      value: 'height > 3 ? truck.speed : match(input, "speed", 1, 0)',
+      actions: [{ do: 'set', variable: 'truck.gear' }],
+      onlyWhile: 'gear.lever.locked == 0 && truck.speed < 9',
+    })
+    expect(withNewNames(s, new Map())).toEqual(s)
+  })
+  it('are found in actions and expressions', () => {
+    const known = new Set(['height', 'speed', 'gear.lever', 'other'])
+    expect(allNamesIn(s, (n) => known.has(n)).sort()).toEqual(['gear.lever', 'height', 'speed'])
   })
 })

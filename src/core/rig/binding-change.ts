@@ -168,3 +168,21 @@ export const namesIn = (s: BindingSettings): string[] => {
   if (s.kind !== 'control') return s.variable === null ? [] : [s.variable]
   return s.actions.flatMap((a) => ('variable' in a ? [a.variable] : a.do === 'event' ? [a.event] : []))
 }
+
+/** A quoted text, or a name, in an expression. */
+const QUOTED_OR_NAME = /"[^"]*"|'[^']*'|[\p{L}_][\p{L}\p{N}_.]*/gu
+
+/** A binding in which each name of a variable or event is another, wherever it stands; what is quoted is left alone. */
+export const withNewNames = (s: BindingSettings, names: ReadonlyMap<string, string>): BindingSettings =>
+  everywhere(s, (text) => names.get(text) ?? text.replace(QUOTED_OR_NAME, (w) => names.get(w) ?? w))
+
+/** Every name of a binding that `isName` knows, in its actions and in its expressions, each once. */
+export const allNamesIn = (s: BindingSettings, isName: (word: string) => boolean): string[] => {
+  const found = new Set<string>()
+  everywhere(s, (text) => {
+    if (isName(text)) found.add(text)
+    else for (const [word] of text.matchAll(QUOTED_OR_NAME)) if (isName(word)) found.add(word)
+    return text
+  })
+  return [...found]
+}

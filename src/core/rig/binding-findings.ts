@@ -48,7 +48,11 @@ const groupedBy = <T>(items: readonly T[], key: (item: T) => string): T[][] => {
 const twoOnOne = (rig: Rig, bindings: readonly BindingRow[]): BindingFinding[] => {
   const uses = bindings.flatMap((b) =>
     b.settings.kind === 'control' && b.settings.onlyWhile === null
-      ? setsWhereItStands(b.settings).map((variable) => ({ variable, b, layer: b.settings.layer ?? '' }))
+      ? setsWhereItStands(b.settings).map((variable) => ({
+          variable,
+          b,
+          layer: `${b.settings.layer ?? ''} ${b.settings.craftSet ?? ''}`.trim(),
+        }))
       : [],
   )
   return groupedBy(uses, (u) => `${u.variable} ${u.layer}`).flatMap((group): BindingFinding[] => {
@@ -72,7 +76,7 @@ const twoOnOne = (rig: Rig, bindings: readonly BindingRow[]): BindingFinding[] =
 const shownBy = (b: BindingRow): string | null => {
   const { settings } = b
   if (settings.kind === 'control' || settings.kind === 'text' || settings.variable === null) return null
-  return `${settings.kind} ${settings.variable} ${settings.show} ${settings.onlyWhile} ${settings.layer ?? ''}`
+  return `${settings.kind} ${settings.variable} ${settings.show} ${settings.onlyWhile} ${settings.layer ?? ''} ${settings.craftSet ?? ''}`
 }
 
 /** Two indicators of one panel that show just the same. */

@@ -1,5 +1,5 @@
 import { modelOf } from '../catalogue/own-board'
-import type { ConnectionSettings } from '../connections/connections'
+import { type ConnectionSettings, hostsIn } from '../connections/connections'
 import { addRow, changeRow, type Diff } from './edit'
 import { numbered } from './numbered'
 import { connectionsOf, type Rig } from './rig'
@@ -58,9 +58,6 @@ const isHere = (host: string): boolean => /^(localhost|127(\.\d{1,3}){3}|::1)$/i
 export const withoutStrangers = (rows: Diff): Diff =>
   rows.map((change) => {
     if (change.op !== 'add' || change.table !== 'connection') return change
-    const { settings } = change.row as { settings?: { host?: unknown } }
-    const host = settings?.host
-    return typeof host !== 'string' || isHere(host)
-      ? change
-      : { ...change, row: { ...change.row, on: false } }
+    const { settings } = change.row as { settings?: unknown }
+    return hostsIn(settings).every(isHere) ? change : { ...change, row: { ...change.row, on: false } }
   })

@@ -243,6 +243,19 @@ const binding = z.strictObject({
   settings: bindingSettings,
 })
 
+/** Bindings for one craft or a family of them: for which, and how they stand to those for every craft. */
+const craftSet = z.strictObject({
+  id,
+  name,
+  position: whole,
+  settings: z.strictObject({
+    /** Names of craft, with `*` for anything: the set holds as soon as a source says that it flies one of them. */
+    patterns: z.array(z.string().trim().min(1).max(120)).max(30),
+    /** Whether, part by part, its bindings stand in place of those for every craft, or beside them. */
+    replaces: z.boolean(),
+  }),
+})
+
 const curve = z.strictObject({
   id,
   name,
@@ -294,6 +307,7 @@ export const tables = {
   layerSet,
   layer,
   lighting,
+  craftSet,
   curve,
   binding,
   purchase,
@@ -315,6 +329,7 @@ export type BindingRow = RowOf<'binding'>
 export type LayerSetRow = RowOf<'layerSet'>
 export type LayerRow = RowOf<'layer'>
 export type LightingRow = RowOf<'lighting'>
+export type CraftSetRow = RowOf<'craftSet'>
 export type PurchaseRow = RowOf<'purchase'>
 export type ConnectionRow = RowOf<'connection'>
 
@@ -331,6 +346,7 @@ export const tableWords: Record<TableName, string> = {
   layerSet: 'layer set',
   layer: 'layer',
   lighting: 'group of lights',
+  craftSet: 'craft set',
   curve: 'curve',
   binding: 'binding',
   purchase: 'line of the parts list',

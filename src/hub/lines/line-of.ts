@@ -1,4 +1,4 @@
-import type { ConnectionKindName, ConnectionSettings, SettingsOf } from '../../core/connections/connections'
+import type { ConnectionSettings, SettingsOf } from '../../core/connections/connections'
 import type { HandClient } from '../hand-client'
 import { ComputerLine } from './computer-line'
 import type { LineEvents, LineMaker } from './line'
@@ -12,9 +12,18 @@ export interface LineSurroundings {
   readonly serial: SerialPlaces
 }
 
-/** How a connection of each kind is reached: the hub's half of the registry. */
+/** Kinds whose other end speaks the simulator link or the board link. */
+type WithLine =
+  | 'simulator tcp'
+  | 'this computer'
+  | 'board tcp'
+  | 'board serial'
+  | 'simulated craft'
+  | 'simulated board'
+
+/** How a connection of each kind is reached that speaks the simulator link or the board link. */
 const lines: {
-  readonly [K in ConnectionKindName]: (
+  readonly [K in WithLine]: (
     settings: SettingsOf<K>,
     around: LineSurroundings,
     connection: string,
@@ -31,7 +40,8 @@ const lines: {
   'simulated board': (s, { hands }) => standin(hands, () => hands.boardPorts.get(s.identity)),
 }
 
-const standin =
+/** A line to a stand-in, on the port where it answers now. */
+export const standin =
   (hands: HandClient, port: () => number | undefined): LineMaker =>
   (events: LineEvents) =>
     new TcpLine(() => {
@@ -48,7 +58,7 @@ export const lineOf = (
   around: LineSurroundings,
   connection: string,
 ): LineMaker =>
-  (lines[settings.kind] as (s: ConnectionSettings, a: LineSurroundings, c: string) => LineMaker)(
+  (lines[settings.kind as WithLine] as (s: ConnectionSettings, a: LineSurroundings, c: string) => LineMaker)(
     settings,
     around,
     connection,

@@ -127,4 +127,4 @@ export abstract class Line {
 }
 
 /** How a line to somewhere is made, for whoever listens to it. */
-export type LineMaker = (events: LineEvents) => Line
+export type LineMaker<L extends Line = Line> = (events: LineEvents) => L

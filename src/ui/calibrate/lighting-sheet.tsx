@@ -6,8 +6,9 @@ import { brightnessOffers, type LevelOffer, timeOffers } from '@/core/engine/lig
 import { addRow, changeRow, removeRow } from '@/core/rig/edit'
 import { numbered } from '@/core/rig/numbered'
 import { lightingsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
-import type { BindingRow, LightingRow, PartRow } from '@/core/rig/rows'
+import type { LightingRow, PartRow } from '@/core/rig/rows'
 import { ExpressionField } from '../editors/expression-field'
+import { freeBinding } from '../editors/free-binding'
 import { TextField } from '../editors/text-field'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
@@ -70,15 +71,6 @@ const addGroup = (rig: Rig): void => {
     field?.select()
   })
 }
-
-/** An expression field speaks of a binding; what dims a group has none of its own. */
-const standIn = (group: LightingRow): BindingRow => ({
-  id: group.id,
-  partId: '',
-  position: 0,
-  on: true,
-  settings: { kind: 'lamp', variable: null, show: 'input', onlyWhile: null, rest: 'out' },
-})
 
 /** Levers, pots and knobs with positions by which a group could be dimmed. */
 const dimmersOf = (rig: Rig): PartRow[] =>
@@ -149,7 +141,7 @@ const GroupForm = ({ group, rig }: { group: LightingRow; rig: Rig }) => {
       <div className="mt-2 grid grid-cols-[96px_1fr] items-start gap-2">
         <span className="pt-1 text-ink2">dimmed by</span>
         <ExpressionField
-          binding={standIn(group)}
+          binding={freeBinding(group.id)}
           use="level"
           label={`What dims ${group.name}`}
           value={group.settings.level}

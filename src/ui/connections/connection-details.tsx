@@ -7,11 +7,20 @@ import type { ConnectionStatus } from '@/core/live/feed'
 import { changeRow, removeRow } from '@/core/rig/edit'
 import { connectionsOf } from '@/core/rig/rig'
 import type { ConnectionRow } from '@/core/rig/rows'
+import { TruckSeat } from '../datagrams/truck-seat'
 import { TextField } from '../editors/text-field'
 import { DrawFound } from '../harness/draw-found'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
+import { KeysNow } from './keys-now'
 import { RawView } from './raw-view'
+
+/** Connections with more to them than a few fields have a sheet of their own. */
+const ownSheets = [
+  { of: 'layout', words: 'Layout', opens: (layoutOf: string) => ({ layoutOf }) },
+  { of: 'description', words: 'What goes to it', opens: (descriptionOf: string) => ({ descriptionOf }) },
+  { of: 'database', words: 'Messages', opens: (busOf: string) => ({ busOf }) },
+] as const
 
 type Settings = Readonly<Record<string, unknown>>
 
@@ -25,6 +34,7 @@ export const ConnectionDetails = ({
 }) => {
   const [raw, setRaw] = useState(false)
   const kind = connectionKind(row.settings.kind)
+  const own = ownSheets.find((s) => s.of in row.settings)
   const names = new Set(connectionsOf(useStore((s) => s.rig)).map((r) => r.name))
   const rename = (name: string) =>
     edit(`Called a connection ${name.trim()}`, [changeRow('connection', row, { ...row, name: name.trim() })])
@@ -64,8 +74,23 @@ export const ConnectionDetails = ({
           ))}
         </div>
         <div className="flex flex-wrap gap-1.5 pt-3">
+          {own && (
+            <button
+              type="button"
+              className="btn"
+              data-strong="true"
+              onClick={() => useStore.setState({ connectionsAt: null, ...own.opens(row.id) })}
+            >
+              {own.words}
+            </button>
+          )}
           {!raw && (
-            <button type="button" className="btn" data-strong="true" onClick={() => setRaw(true)}>
+            <button
+              type="button"
+              className="btn"
+              data-strong={own === undefined}
+              onClick={() => setRaw(true)}
+            >
               Raw view
             </button>
           )}
@@ -94,10 +119,14 @@ export const ConnectionDetails = ({
       {raw ? (
         <RawView row={row} status={status} close={() => setRaw(false)} />
       ) : (
-        <p className="self-start pt-1 text-ink2">
-          Raw view shows every frame and line that goes over this connection, as bytes and in words, and costs
-          nothing while it is closed.
-        </p>
+        <div className="min-h-0 overflow-y-auto pt-1">
+          {row.settings.kind === 'simulated truck' && <TruckSeat connection={row.id} />}
+          {row.settings.kind === 'virtual keys' && <KeysNow prefix={row.settings.prefix} />}
+          <p className="pt-1 text-ink2">
+            Raw view shows every frame and line that goes over this connection, as bytes and in words, and
+            costs nothing while it is closed.
+          </p>
+        </div>
       )}
     </section>
   )

@@ -80,9 +80,11 @@ const Cable = ({
           <span className="mono whitespace-nowrap" title="Frames heard a second">
             {status?.rateHz.toFixed(1)} Hz
           </span>
-          <span className="mono whitespace-nowrap text-ink2" title="From a question to its answer">
-            {status?.delayMs === null || status?.delayMs === undefined ? '– ms' : `${status.delayMs} ms`}
-          </span>
+          {status?.delayMs !== null && status?.delayMs !== undefined && (
+            <span className="mono whitespace-nowrap text-ink2" title="From a question to its answer">
+              {status.delayMs} ms
+            </span>
+          )}
           <span
             className={`mono whitespace-nowrap ${status && status.dropped > 0 ? 'text-warn' : 'text-ink2'}`}
             title="Frames or lines that came damaged, or not at all, in either direction"
@@ -166,7 +168,9 @@ const FarEnd = ({
     <div className="flex min-w-0 items-center gap-2 pr-2">
       <UpMark up={state === 'up'} words={state} />
       <span className="min-w-0">
-        <span className="block truncate">{drawn?.name ?? (who || 'nobody yet')}</span>
+        <span className="block truncate">
+          {drawn?.name ?? (who || (state === 'up' ? 'open' : 'nobody yet'))}
+        </span>
         {identity !== null && (
           <span className="block truncate text-[11px] text-ink2" title={identity}>
             {drawn ? who : 'not drawn yet'} <i className="mono not-italic">{identity.slice(0, 8)}</i>

@@ -93,6 +93,12 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
   },
   {
     group: 'Edit',
+    words: 'Craft sets: what holds for which craft',
+    key: null,
+    run: () => useStore.setState((s) => ({ craftSetsOpen: !s.craftSetsOpen })),
+  },
+  {
+    group: 'Edit',
     words: 'Lighting: what is dimmed together, and by what',
     key: null,
     run: () => useStore.setState((s) => ({ lightingOpen: !s.lightingOpen })),

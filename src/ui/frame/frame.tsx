@@ -1,8 +1,12 @@
 'use client'
 import { usePathname, useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { BusSheet } from '../bus/bus-sheet'
 import { LightingSheet } from '../calibrate/lighting-sheet'
 import { ConnectionsSheet } from '../connections/connections-sheet'
+import { CraftSetsSheet } from '../craft/craft-sets-sheet'
+import { LayoutSheet } from '../datagrams/layout-sheet'
+import { DeviceSheet } from '../device-line/device-sheet'
 import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
@@ -119,10 +123,14 @@ export const Frame = ({ children }: { children: ReactNode }) => {
       <Boundary name="A sheet" of={pathname}>
         <LayersSheet />
         <LightingSheet />
+        <CraftSetsSheet />
         <Asking />
         <OwnPartSheet />
         <RigsSheet />
         <ConnectionsSheet />
+        <LayoutSheet />
+        <DeviceSheet />
+        <BusSheet />
       </Boundary>
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />

@@ -87,13 +87,35 @@ const SourceState = ({ source, alone }: { source: ConnectionStatus; alone: boole
     <UpMark up={source.state === 'up'} words={source.state} />
     {source.state === 'up' ? (
       <>
-        {source.who} <i className="mono text-ink not-italic">{source.rateHz.toFixed(1)} Hz</i>
+        <span className="max-w-[140px] truncate">{source.who || source.name}</span>{' '}
+        <i className="mono text-ink not-italic">{source.rateHz.toFixed(1)} Hz</i>
       </>
     ) : (
       <span className="text-fault">{alone ? 'No simulator' : `${source.name} away`}</span>
     )}
   </span>
 )
+
+/** More sources than this are counted, not named. */
+const MOST_NAMED = 2
+
+const ManySources = ({ sources }: { sources: readonly ConnectionStatus[] }) => {
+  const up = sources.filter((s) => s.state === 'up').length
+  const [away] = sources.filter((s) => s.state !== 'up')
+  return (
+    <span
+      className="flex items-center gap-1.5"
+      title={sources.map((s) => `${s.name}: ${s.state}`).join('\n')}
+    >
+      <UpMark up={away === undefined} words={away === undefined ? 'all up' : 'some away'} />
+      Sources{' '}
+      <i className="mono text-ink not-italic">
+        {up} / {sources.length}
+      </i>
+      {away && <span className="max-w-[140px] truncate text-fault">{away.name} away</span>}
+    </span>
+  )
+}
 
 const Connected = () => {
   const status = useStore((s) => s.status)
@@ -122,7 +144,8 @@ const Connected = () => {
         ) : (
           <>
             {sources.length === 0 && <span className="text-fault">No simulator</span>}
-            {sources.map((s) => (
+            {sources.length > MOST_NAMED && <ManySources sources={sources} />}
+            {(sources.length > MOST_NAMED ? [] : sources).map((s) => (
               <SourceState key={s.id} source={s} alone={sources.length === 1} />
             ))}
           </>

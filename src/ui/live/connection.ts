@@ -2,8 +2,10 @@ import type { FromHub, Movement, ToHub } from '@/core/live/feed'
 import { apply, type Diff } from '@/core/rig/edit'
 import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
+import { hearBus } from '../bus/bus-store'
 import { hearProbed } from '../calibrate/probed-store'
 import { hearEcho, hearRaw } from '../connections/raw-store'
+import { hearDatagrams } from '../datagrams/datagram-store'
 import { hearRecordings } from '../recordings/recordings-store'
 import { hearHunt } from '../scope/hunt-store'
 import { hearScope } from '../scope/scope-store'
@@ -156,6 +158,12 @@ const take = (m: FromHub): void => {
       break
     case 'raw':
       hearRaw(m.connection, m.items, m.left)
+      break
+    case 'bus':
+      hearBus(m)
+      break
+    case 'datagrams':
+      hearDatagrams(m)
       break
     case 'echo':
       hearEcho(m.connection, m.ms)

@@ -60,10 +60,17 @@ interface State {
   lightingOpen: boolean
   /** Whether the sheet of layers lies on top. */
   layersOpen: boolean
+  craftSetsOpen: boolean
   /** Whether the sheet of rigs lies on top. */
   rigsOpen: boolean
   /** The connection that is looked at in the sheet of connections, or '' for none in particular; null while it is closed. */
   connectionsAt: string | null
+  /** The connection whose layout of datagrams is open. */
+  layoutOf: string | null
+  /** The connection to a device of one’s own of which the description is open. */
+  descriptionOf: string | null
+  /** The vehicle bus whose sheet is open. */
+  busOf: string | null
   /** The rig in which nobody wants to be led to its first light. */
   leftFirstLight: string | null
   /** The panel that is looked at. */
@@ -98,8 +105,12 @@ export const useStore = create<State>()(() => ({
   follows: false,
   lightingOpen: false,
   layersOpen: false,
+  craftSetsOpen: false,
   rigsOpen: false,
   connectionsAt: null,
+  layoutOf: null,
+  descriptionOf: null,
+  busOf: null,
   leftFirstLight: null,
   panelId: null,
   selected: null,

@@ -2,6 +2,7 @@
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
+import { SetChip } from '../craft/set-chip'
 import { StationOpener } from './station-opener'
 
 /** Columns of the compact strip; where a value passes a station, a piece of its line leads on to the next. */
@@ -50,7 +51,10 @@ export const CompactRow = ({
       data-stop={row.stop?.reason ?? ''}
       data-idle={idle ? row.bindingId : undefined}
     >
-      {cell('part', row.aspectId, 'part')}
+      <span className="flex min-w-0 items-center gap-1">
+        {cell('part', row.aspectId, 'part')}
+        <SetChip bindingId={row.bindingId} />
+      </span>
       <span className="truncate text-[12px]">{row.when}</span>
       {cell('pin', wire, 'pin and board')}
       {cell('shaping', at('shaping')?.what ?? '', 'shaping')}

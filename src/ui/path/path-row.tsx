@@ -5,6 +5,7 @@ import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
 import { useMend } from '../connections/path-end'
+import { SetChip } from '../craft/set-chip'
 import { useStore } from '../live/store'
 import { Arrows, type Column, Line, Notice, Pulse, StopBar } from './path-line'
 import { StationOpener } from './station-opener'
@@ -77,6 +78,9 @@ export const PathRow = ({
       data-stop={row.stop?.reason ?? ''}
       data-idle={row.stop?.code === 'layer' ? row.bindingId : undefined}
     >
+      <div className="absolute top-0 right-0 z-10">
+        <SetChip bindingId={row.bindingId} />
+      </div>
       <Line from={alive[0]} to={alive[1]} live />
       {dead && <Line from={dead[0]} to={dead[1]} live={false} />}
       <Arrows columns={laid} toRight={toRight} between={alive} />

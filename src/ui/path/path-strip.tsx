@@ -1,6 +1,7 @@
 'use client'
 import { useEffect, useState } from 'react'
 import type { TraceRow } from '@/core/engine/trace-row'
+import { OtherSets } from '../craft/set-chip'
 import { useStore } from '../live/store'
 import { CompactRow, compactColumns } from './compact-row'
 import { PathRow } from './path-row'
@@ -53,6 +54,7 @@ export const PathStrip = () => {
           <>
             <h2>{part.name}</h2>
             <span className="cap">{rows.length > 1 ? `${rows.length} paths` : 'signal path'}</span>
+            <OtherSets partId={part.id} />
             {unseen > 0 && <span className="cap">{unseen} more below · drag the edge, or scroll</span>}
             {rows.length > 0 && <span className="cap ml-auto">{directionWords(rows)}</span>}
           </>

@@ -62,7 +62,8 @@ const wordsOf = (rig: Rig, { settings, on }: BindingRow): string => {
   const target = targetOf(settings)
   const name = target === null ? '' : 'variable' in target ? target.variable : target.event
   const layer = settings.layer === undefined ? '' : (rig.layer[settings.layer]?.name ?? '')
-  return [name, shapingText(settings), settings.onlyWhile, layer, on ? '' : 'off'].join(' ')
+  const set = rig.craftSet[settings.craftSet ?? '']?.name ?? ''
+  return [name, shapingText(settings), settings.onlyWhile, layer, set, on ? '' : 'off'].join(' ')
 }
 
 /** The entries in which every word of a search stands somewhere. */

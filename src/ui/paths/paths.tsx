@@ -3,6 +3,8 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
+import { targetOf } from '@/core/rig/binding'
+import { craftSetsOf } from '@/core/rig/craft-sets'
 import type { PanelRow } from '@/core/rig/rows'
 import { wordsOf } from '../editors/search-variables'
 import { select } from '../live/connection'
@@ -25,7 +27,15 @@ export const Paths = () => {
   const scroller = useRef<HTMLDivElement>(null)
   const all = useMemo(() => pathEntries(rig), [rig])
   const words = wordsOf(search)
-  const found = useMemo(() => searchPaths(all, wordsOf(search)), [all, search])
+  const sets = craftSetsOf(rig)
+  const [only, setOnly] = useState('all')
+  const found = useMemo(
+    () =>
+      searchPaths(all, wordsOf(search)).filter(
+        (e) => only === 'all' || (e.binding !== null && (e.binding.settings.craftSet ?? '') === only),
+      ),
+    [all, search, only],
+  )
   const marked = found.filter((e) => e.binding !== null && chosen.has(e.key))
   const lines = useMemo(() => withHeadings(found), [found])
   const rows = useVirtualizer({
@@ -59,6 +69,25 @@ export const Paths = () => {
         <span className="ml-auto text-[12px] text-ink2">
           {marked.length === 0 && 'Mark some to change them together'}
         </span>
+        {sets.length > 0 && (
+          <select
+            aria-label="Craft set"
+            className="h-[24px] py-0"
+            value={only}
+            onChange={(e) => setOnly(e.target.value)}
+          >
+            <option value="all">whatever the craft</option>
+            <option value="">for every craft</option>
+            {sets.map((s) => (
+              <option key={s.id} value={s.id}>
+                only {s.name}
+              </option>
+            ))}
+          </select>
+        )}
+        <button type="button" className="btn" onClick={() => useStore.setState({ craftSetsOpen: true })}>
+          Craft sets
+        </button>
         <button type="button" className="btn" onClick={() => useStore.setState({ layersOpen: true })}>
           Layers <span className="key">L</span>
         </button>
@@ -148,7 +177,13 @@ const PathLine = ({
   )
   const selected = useStore((s) => s.selected === entry.part.id)
   const stop = row?.stop ?? null
-  const reads = row?.direction === 'from simulator'
+  const set = useStore((s) => s.rig.craftSet[entry.binding?.settings.craftSet ?? '']?.name)
+  const target = entry.binding ? targetOf(entry.binding.settings) : null
+  // Of what holds for another craft nothing is traced.
+  const asleep = entry.binding !== null && traced !== undefined && row === undefined
+  const reads = row
+    ? row.direction === 'from simulator'
+    : entry.binding !== null && entry.binding.settings.kind !== 'control'
   const cell = 'mono truncate text-[12px]'
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the name in the row is the button for keys
@@ -189,9 +224,14 @@ const PathLine = ({
       <button type="button" className="truncate text-left" onClick={() => select(entry.part.id)}>
         <Matched text={entry.part.name} words={words} />
         {entry.aspect && <span className="text-ink3"> {entry.aspect}</span>}
+        {set && <span className="ml-1 border border-ink3 px-1 text-[11px] text-ink2">{set}</span>}
       </button>
       <span className={cell}>{valueAt(row, 'pin')?.what ?? ''}</span>
-      {stop ? (
+      {asleep ? (
+        <span className="col-span-2 truncate text-[12px] text-ink2">
+          {set ? `only while ${set} is flown` : 'a craft set stands in its place now'}
+        </span>
+      ) : stop ? (
         <span
           className={`col-span-2 truncate text-[12px] ${stop.code === 'layer' ? 'text-ink2' : 'text-fault'}`}
           title={stop.reason}
@@ -210,7 +250,13 @@ const PathLine = ({
       )}
       <span className={cell} title={valueAt(row, 'simulator')?.what}>
         <span className="text-ink3">{reads ? '← ' : '→ '}</span>
-        <Matched text={valueAt(row, 'simulator')?.what ?? ''} words={words} />
+        <Matched
+          text={
+            valueAt(row, 'simulator')?.what ??
+            (target ? ('variable' in target ? target.variable : target.event) : '')
+          }
+          words={words}
+        />
       </span>
       <span className={`${cell} text-right ${stop ? 'text-ink2' : 'text-live'}`}>
         {valueAt(row, 'simulator')?.value}

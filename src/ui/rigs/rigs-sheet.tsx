@@ -91,6 +91,14 @@ const Rigs = ({ close }: { close: () => void }) => {
         <button type="button" className="btn" onClick={() => void openNew({ do: 'demo' })}>
           The demo, fresh
         </button>
+        <button
+          type="button"
+          className="btn"
+          title="A rally truck’s dashboard, with a rev strip and a cluster on a vehicle bus; it serves a second craft, too"
+          onClick={() => void openNew({ do: 'demo', which: 'torsk-r4' })}
+        >
+          The truck, fresh
+        </button>
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
       <div tabIndex={0} className="min-h-0 overflow-y-auto">

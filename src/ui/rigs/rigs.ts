@@ -5,7 +5,7 @@ import { askDoor, postDoor } from '../live/door'
 export type RigAsked =
   | { readonly do: 'begin'; readonly name: string; readonly simulated: boolean }
   | { readonly do: 'take'; readonly text: string }
-  | { readonly do: 'demo' }
+  | { readonly do: 'demo'; readonly which?: 'skerry-12' | 'torsk-r4' }
   | { readonly do: 'rename'; readonly id: string; readonly name: string }
   | { readonly do: 'open' | 'copy' | 'remove' | 'bring back'; readonly id: string }
 

@@ -27,11 +27,14 @@ import { unlessAway } from '../unless-away'
 const id = z.string().min(1).max(80)
 const name = z.string().trim().min(1, 'a name is needed').max(120)
 
+/** Rigs that come with Clavik: a whole cockpit, and a truck’s dashboard that serves two craft. */
+const demos = ['skerry-12', 'torsk-r4'] as const
+
 const asked = z.discriminatedUnion('do', [
   /** With a simulated craft to begin with, or with nothing to speak with. */
   z.strictObject({ do: z.literal('begin'), name, simulated: z.boolean().default(false) }),
   z.strictObject({ do: z.literal('take'), text: z.string() }),
-  z.strictObject({ do: z.literal('demo') }),
+  z.strictObject({ do: z.literal('demo'), which: z.enum(demos).default('skerry-12') }),
   z.strictObject({ do: z.literal('open'), id }),
   z.strictObject({ do: z.literal('copy'), id }),
   z.strictObject({ do: z.literal('rename'), id, name }),
@@ -66,7 +69,7 @@ const done = (db: Database, a: Asked): Promise<{ id: string } | NotDone> => {
     case 'take':
       return fromFile(db, a.text)
     case 'demo':
-      return fromFile(db, readFileSync(join(process.cwd(), 'demo/skerry-12.rig.json'), 'utf8'))
+      return fromFile(db, readFileSync(join(process.cwd(), `demo/${a.which}.rig.json`), 'utf8'))
     case 'open':
       return openRig(db, a.id)
     case 'copy':

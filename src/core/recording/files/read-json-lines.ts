@@ -39,6 +39,7 @@ const header = z.object({
 
 const standing = z.object({
   armed: z.boolean(),
+  craftSet: id.nullable().optional(),
   up: z.array(z.number().int()),
   quiet: z.array(z.number().int()),
   boards: z.array(id),
@@ -50,6 +51,7 @@ const what = z.discriminatedUnion('is', [
   z.object({ is: z.literal('source'), source: z.number().int().min(0), up: z.boolean() }),
   z.object({ is: z.literal('quiet'), source: z.number().int().min(0), quiet: z.boolean() }),
   z.object({ is: z.literal('arm'), armed: z.boolean() }),
+  z.object({ is: z.literal('craft set'), set: id.nullable() }),
   z.object({ is: z.literal('board'), boardId: id, up: z.boolean() }),
   z.object({ is: z.literal('exercise'), partIds: z.array(id), how: exerciseSchema.nullable() }),
   z.object({ is: z.literal('settle'), partIds: z.array(id) }),

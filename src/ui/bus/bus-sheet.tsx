@@ -1,0 +1,100 @@
+'use client'
+import { ArrowLeft } from 'lucide-react'
+import { useEffect, useMemo } from 'react'
+import { databaseFindings } from '@/core/bus/database-findings'
+import { sayToHub } from '../live/connection'
+import { notify, useStore } from '../live/store'
+import { FileButton } from '../primitives/file-button'
+import { Sheet } from '../primitives/sheet'
+import { editBus, hasBus, type WithBus } from './bus-edit'
+import { beginBus } from './bus-store'
+import { OnTheBus } from './on-the-bus'
+import { readDatabase } from './read-database'
+import { SentMessages } from './sent-messages'
+
+/** What is on a vehicle bus, live and in words, and what is sent there. */
+export const BusSheet = () => {
+  const id = useStore((s) => s.busOf)
+  const row = useStore((s) => (id === null ? undefined : s.rig.connection[id]))
+  return (
+    <Sheet
+      title={`Messages of ${row?.name ?? 'a vehicle bus'}`}
+      titleShown={false}
+      className="flex h-[calc(100vh-96px)] w-[min(1360px,calc(100vw-32px))] flex-col overflow-hidden p-3"
+      open={id !== null && hasBus(row)}
+      setOpen={(open) => !open && useStore.setState({ busOf: null })}
+    >
+      {hasBus(row) && <Bus key={row.id} row={row} />}
+    </Sheet>
+  )
+}
+
+const Bus = ({ row }: { row: WithBus }) => {
+  const hub = useStore((s) => s.hub)
+  const status = useStore((s) => s.status?.connections.find((c) => c.id === row.id))
+  const { database } = row.settings
+  const findings = useMemo(() => databaseFindings(database), [database])
+  useEffect(() => {
+    beginBus(row.id)
+    if (hub === 'up') sayToHub({ say: 'bus', connection: row.id })
+    return () => {
+      sayToHub({ say: 'bus', connection: null })
+      beginBus(null)
+    }
+  }, [row.id, hub])
+  const take = async (file: File) => {
+    const read = await readDatabase(file)
+    if ('problem' in read) {
+      notify(`${read.problem} Nothing was changed.`)
+      return
+    }
+    const { messages } = read.database
+    editBus(row.id, `took the database ${file.name}`, () => ({ database: read.database }))
+    const left = read.notes.length > 0 ? ` ${read.notes.slice(0, 3).join(' ')}` : ''
+    notify(
+      `${messages.length} messages with ${messages.reduce((n, m) => n + m.signals.length, 0)} signals are known now.${left}`,
+      read.notes.length > 0 ? 'fault' : 'plain',
+    )
+  }
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-2 border-b border-line pb-2 text-[12px]">
+        <button
+          type="button"
+          className="btn"
+          title="Back to the connections"
+          onClick={() => useStore.setState({ busOf: null, connectionsAt: row.id })}
+        >
+          <ArrowLeft size={13} aria-hidden /> Connections
+        </button>
+        <h2 className="pr-2 text-[15px]">{row.name}</h2>
+        <span className="text-ink2">
+          {database.messages.length === 0
+            ? 'no database yet: what comes is shown as bytes'
+            : `${database.messages.length} messages known from ${database.name || 'a database'}`}
+        </span>
+        <span className="ml-auto">
+          <FileButton
+            words="Database from a file (DBC) …"
+            label="A database of a vehicle bus"
+            accept=".dbc"
+            take={(f) => void take(f)}
+          />
+        </span>
+        {status && status.state !== 'up' && <p className="basis-full text-fault">{status.problem}</p>}
+        {[...(status?.odd ?? []), ...findings.slice(0, 4)].map((o) => (
+          <p key={o} className="basis-full text-warn">
+            {o}
+          </p>
+        ))}
+        {findings.length > 4 && (
+          <p className="basis-full text-warn">… and {findings.length - 4} more of the like.</p>
+        )}
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-4 pt-2 text-[12px]">
+        <OnTheBus row={row} />
+        <SentMessages row={row} />
+      </div>
+    </>
+  )
+}

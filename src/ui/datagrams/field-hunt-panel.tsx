@@ -1,0 +1,156 @@
+'use client'
+import { useEffect, useRef, useState } from 'react'
+import { type FieldGuess, FieldHunt, guessWords } from '@/core/datagrams/field-hunt'
+import { fieldTypes } from '@/core/datagrams/field-type'
+import type { DatagramField, DatagramPacket } from '@/core/datagrams/layout'
+import { formatNumber } from '@/core/signal/format'
+import type { ByteRange } from './byte-grid'
+import { listenTo, useDatagrams } from './datagram-store'
+import type { WithLayout } from './layout-edit'
+import { TruckSeat } from './truck-seat'
+import { typeWords } from './type-words'
+
+const short = (x: number): string => formatNumber(Number(x.toPrecision(4)))
+
+/** Finds a field by operating what it tells of: each time it is operated, a key is pressed. */
+export const FieldHuntPanel = ({
+  row,
+  at,
+  packet,
+  add,
+  point,
+  close,
+}: {
+  row: WithLayout
+  at: number
+  packet: DatagramPacket
+  add: (field: DatagramField) => void
+  point: (range: ByteRange) => void
+  close: () => void
+}) => {
+  const drawn = useDatagrams((s) => s.drawn)
+  const { order } = row.settings.layout
+  const hunt = useRef<FieldHunt | null>(null)
+  const last = useRef(0)
+  const [name, setName] = useState('')
+  const [guesses, setGuesses] = useState<readonly FieldGuess[]>([])
+  const marker = useRef<HTMLButtonElement>(null)
+  const begin = () => {
+    hunt.current = null
+    setGuesses([])
+    marker.current?.focus()
+  }
+  useEffect(
+    () =>
+      listenTo(at, (bytes, t) => {
+        last.current = t
+        hunt.current ??= new FieldHunt(packet.bytes, t, order)
+        hunt.current.take(bytes, t)
+      }),
+    [at, packet.bytes, order],
+  )
+  useEffect(() => marker.current?.focus(), [])
+  const marks = hunt.current?.marks.length ?? 0
+  useEffect(() => {
+    if (hunt.current && marks > 0 && drawn % 3 === 0) setGuesses(hunt.current.guesses(last.current))
+  }, [drawn])
+  const mark = () => {
+    hunt.current?.mark(last.current)
+    setGuesses(hunt.current?.guesses(last.current) ?? [])
+  }
+  const take = (g: FieldGuess) => {
+    const own =
+      order === g.order || (g.as !== 'text' && fieldTypes[g.as].bytes === 1) ? {} : { order: g.order }
+    add({
+      name: name.trim() || `byte.${g.at}`,
+      at: g.at,
+      as: g.as,
+      ...own,
+      ...(g.bits ? { bits: g.bits } : {}),
+    })
+    setName('')
+    begin()
+  }
+  return (
+    <section aria-label="Find a field by operating it" className="shrink-0 border-2 border-accent p-2">
+      <div className="flex flex-wrap items-center gap-2 pb-1.5">
+        <span className="basis-full text-[15px] font-bold">
+          {marks === 0
+            ? 'Let it rest, then operate it, and mark each time.'
+            : marks === 1
+              ? 'Once more: let it rest, operate it, mark.'
+              : `${marks} marks. Take it, or go on until one stands alone.`}
+        </span>
+        <button ref={marker} type="button" className="btn" data-strong="true" onClick={mark}>
+          Now it moves <span className="key">Space</span>
+        </button>
+        <button type="button" className="btn" onClick={begin}>
+          Anew
+        </button>
+        <button type="button" className="btn ml-auto" onClick={close}>
+          Close
+        </button>
+      </div>
+      <label className="flex items-center gap-1.5 pb-1.5">
+        <span className="text-ink2">It is to be called</span>
+        <input
+          className="mono w-[170px] text-[12px]"
+          aria-label="Name for what is found"
+          placeholder="throttle"
+          spellCheck={false}
+          value={name}
+          onChange={(e) => setName(e.target.value.replace(/[^\p{L}\p{N}_.]/gu, ''))}
+        />
+      </label>
+      {row.settings.kind === 'simulated truck' && <TruckSeat connection={row.id} />}
+      {marks > 0 && guesses.length === 0 && (
+        <p className="text-ink2">Nothing has moved with the marks so far.</p>
+      )}
+      <ul aria-label="What may be it">
+        {guesses.slice(0, 5).map((g, i) => (
+          <li
+            key={`${g.at} ${g.as} ${g.bits?.from}`}
+            className="grid grid-cols-[46px_96px_92px_minmax(0,1fr)_auto] items-center gap-2 border-t border-hair py-0.5"
+          >
+            <span className="mono text-right text-ink2">{g.at}</span>
+            <span className={i === 0 ? 'font-bold' : ''}>{typeWords(g)}</span>
+            <Trace values={g.trace} />
+            <span className="truncate text-ink2" title={guessWords(g)}>
+              <span className="mono text-ink">
+                {short(g.least)} to {short(g.most)}
+              </span>{' '}
+              · {guessWords(g)}
+            </span>
+            <button
+              type="button"
+              className="btn"
+              onFocus={() =>
+                point({ from: g.at, until: g.at + (g.as === 'text' ? 1 : fieldTypes[g.as].bytes) })
+              }
+              onClick={() => take(g)}
+            >
+              Take it
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+const WIDTH = 90
+const HEIGHT = 18
+
+const Trace = ({ values }: { values: readonly number[] }) => {
+  const least = Math.min(...values)
+  const span = Math.max(...values) - least || 1
+  const points = values.map(
+    (v, i) =>
+      `${((i / Math.max(1, values.length - 1)) * WIDTH).toFixed(1)},${(HEIGHT - 1 - ((v - least) / span) * (HEIGHT - 2)).toFixed(1)}`,
+  )
+  return (
+    <svg width={WIDTH} height={HEIGHT} aria-hidden className="text-accent">
+      <polyline points={points.join(' ')} fill="none" stroke="currentColor" strokeWidth={1} />
+    </svg>
+  )
+}
