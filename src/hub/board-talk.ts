@@ -8,6 +8,7 @@ import {
   encodeConfiguration,
   fingerprint,
 } from '../core/harness/slot'
+import { PROBING_PROGRAM } from '../core/programs/programs'
 import type { Millis } from '../core/units-of-measure'
 import {
   type BoardHeartbeat,
@@ -25,16 +26,22 @@ import { ReportReader } from '../links/reports'
 import { ToldStates } from '../links/told-states'
 import { Rate } from './rate'
 
+/** Whichever board something is told of. */
+export interface SomeBoard {
+  readonly identity: string
+  readonly up: boolean
+}
+
 export interface BoardEvents {
   /** The board is known and says what it holds, or is gone. */
-  readonly changed: (board: BoardTalk) => void
-  readonly report: (board: BoardTalk, slot: number, value: number) => void
+  readonly changed: (board: SomeBoard) => void
+  readonly report: (board: SomeBoard, slot: number, value: number) => void
   /** The board has said what it shows: all up to a batch, or something else than it was told. */
-  readonly shown: (board: BoardTalk, shown: Shown) => void
+  readonly shown: (board: SomeBoard, shown: Shown) => void
   /** What it noted of the inputs that are probed, and how many notes found no room so far. */
-  readonly noted?: (board: BoardTalk, notes: readonly SlotNoted[], left: number) => void
+  readonly noted?: (board: SomeBoard, notes: readonly SlotNoted[], left: number) => void
   /** Whether it stands for a drawn one. Any other is told nothing: hearing nothing, it goes to rest by itself. */
-  readonly drawn: (board: BoardTalk) => boolean
+  readonly drawn: (board: SomeBoard) => boolean
 }
 
 /** What of a board's inputs is noted as it comes. */
@@ -261,6 +268,13 @@ export class BoardTalk {
         if (this.up && this.probing !== null) this.events.noted?.(this, this.notes.take(m), this.notes.left)
         break
     }
+  }
+
+  /** Why it cannot note how its inputs move, or null where it can. */
+  get noteObjection(): string | null {
+    return (this.program ?? 0) < PROBING_PROGRAM
+      ? `is too old to tell how its inputs move: number ${PROBING_PROGRAM} is needed`
+      : null
   }
 
   /** Has the board note what an input does, as it comes, or the contacts of all, or nothing any more. */

@@ -2,14 +2,15 @@ import { join } from 'node:path'
 import { type ConnectionKindName, connectionKind, type SettingsOf } from '../core/connections/connections'
 import { type Pressable, pressables } from '../core/keys/keys'
 import type { ConnectionRow } from '../core/rig/rows'
-import { BoardClient } from './board-client'
+import { type BoardClient, LinkedBoard } from './board-client'
 import type { BoardEvents } from './board-talk'
 import { BusClient } from './bus-client'
+import { ControllerClient } from './controllers/controller-client'
 import { DatagramClient } from './datagram-client'
 import { DeviceClient } from './device-client'
 import { KeysClient } from './keys-client'
 import { HelperLine, ShownLine } from './lines/helper-line'
-import type { LineMaker } from './lines/line'
+import type { LineMaker, Trouble } from './lines/line'
 import { type LineSurroundings, lineOf, standin } from './lines/line-of'
 import { SerialLine } from './lines/serial-line'
 import { TcpLine } from './lines/tcp-line'
@@ -27,6 +28,8 @@ export interface ClientSurroundings extends LineSurroundings {
   readonly source: (connection: string) => SourceEvents
   /** What a connection is to send now; null while nothing flows. */
   readonly outgoing: (connection: string) => OutgoingValues
+  /** Where the controller of a connection is now, or why that cannot be told. */
+  readonly controllerAt: (connection: string) => string | Trouble
   /** A port was opened to which a stand-in is to send. */
   readonly portOpened: () => void
 }
@@ -57,6 +60,13 @@ const pressCommand: [string, ...string[]] = [
   ...(['key', 'button', 'axis'] as const).map(codes),
 ]
 
+/** The helper that reads a controller and passes on what it says. */
+const readCommand = (at: string | Trouble, alone: boolean): readonly [string, ...string[]] | Trouble =>
+  typeof at === 'string'
+    ? ['python3', join(process.cwd(), 'src/hub/controllers/read.py'), at, ...(alone ? ['alone'] : [])]
+    : at
+const whereOf = (at: string | Trouble): string => (typeof at === 'string' ? at : '')
+
 /** Kinds whose other end speaks neither the simulator link nor the board link. */
 const others: { readonly [K in ConnectionKindName]?: Make<K> } = {
   datagrams: ({ layout, port, from }, { source, outgoing }, id) =>
@@ -84,8 +94,35 @@ const others: { readonly [K in ConnectionKindName]?: Make<K> } = {
       id,
       press === 'really',
       (events) =>
-        press === 'really' ? new HelperLine(pressCommand, 'this computer', events) : new ShownLine(events),
+        press === 'really'
+          ? new HelperLine(
+              () => pressCommand,
+              () => 'this computer',
+              events,
+            )
+          : new ShownLine(events),
       source(id),
+    ),
+  controller: ({ identity, reads }, { controllerAt, board }, id) =>
+    new ControllerClient(
+      id,
+      identity,
+      false,
+      (events) =>
+        new HelperLine(
+          () => readCommand(controllerAt(id), reads === 'Clavik alone'),
+          () => whereOf(controllerAt(id)),
+          events,
+        ),
+      board,
+    ),
+  'simulated controller': ({ identity }, { hands, board }, id) =>
+    new ControllerClient(
+      id,
+      identity,
+      true,
+      standin(hands, () => hands.boardPorts.get(identity)),
+      board,
     ),
   'device serial': (settings, { source, outgoing }, id) =>
     new DeviceClient(
@@ -113,5 +150,5 @@ export const clientOf = ({ id, settings }: ConnectionRow, around: ClientSurround
   const { carries, isSimulated } = connectionKind(settings.kind)
   return carries === 'source'
     ? new SimulatorClient(id, make, around.source(id))
-    : new BoardClient(id, isSimulated, make, around.board)
+    : new LinkedBoard(id, isSimulated, make, around.board)
 }

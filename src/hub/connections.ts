@@ -57,6 +57,7 @@ export class Connections {
     const crafts = []
     const trucks = []
     const clusters = []
+    const controllers = []
     for (const { id, on, settings } of this.rows) {
       if (!on) continue
       if (settings.kind === 'simulated board') {
@@ -65,16 +66,18 @@ export class Connections {
       } else if (settings.kind === 'simulated craft')
         crafts.push({ id, seed: settings.seed, further: settings.further ?? 0 })
       else if (settings.kind === 'simulated cluster') clusters.push({ id })
+      else if (settings.kind === 'simulated controller')
+        controllers.push({ id: settings.identity, model: settings.model })
       else if (settings.kind === 'simulated truck') {
         // It sends to the port that was opened for it.
         const line = this.client(id)?.line
         if (line instanceof UdpLine && line.port > 0) trucks.push({ id, port: line.port })
       }
     }
-    const text = JSON.stringify([boards, crafts, trucks, clusters])
+    const text = JSON.stringify([boards, crafts, trucks, clusters, controllers])
     if (!hands.up || (text === this.toldStandins && !anew)) return
     this.toldStandins = text
-    hands.send({ say: 'be', boards, crafts, trucks, clusters })
+    hands.send({ say: 'be', boards, crafts, trucks, clusters, controllers })
   }
 
   /** Takes a port from the connections that have it; what is given back lets them have it again. */

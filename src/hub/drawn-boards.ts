@@ -2,7 +2,7 @@ import type { DrivenSlot } from '../core/harness/slot'
 import { solderedOn } from '../core/harness/soldered'
 import { type Rig, rowsOf } from '../core/rig/rig'
 import type { BoardClient } from './board-client'
-import type { BoardTalk } from './board-talk'
+import type { SomeBoard } from './board-talk'
 import type { HandClient } from './hand-client'
 
 /** Which real board stands for which drawn one, and what the simulated ones have soldered on. */
@@ -11,7 +11,7 @@ export class DrawnBoards {
   private readonly byIdentity = new Map<string, string>()
   /** The real one that stands for a drawn board, and the other way round. */
   private readonly clients = new Map<string, BoardClient>()
-  private readonly drawnOf = new Map<BoardTalk, string>()
+  private readonly drawnOf = new Map<SomeBoard, string>()
   /** What the simulated boards were told last of what is soldered to them, by identity. */
   private readonly soldered = new Map<string, string>()
 
@@ -41,7 +41,7 @@ export class DrawnBoards {
   }
 
   /** The drawn board that this one stands for, or null. */
-  drawn(client: BoardTalk): string | null {
+  drawn(client: SomeBoard): string | null {
     return this.drawnOf.get(client) ?? null
   }
 

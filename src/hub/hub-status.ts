@@ -10,6 +10,7 @@ import type { BoardRow, ConnectionRow } from '../core/rig/rows'
 import type { BoardClient } from './board-client'
 import type { Client } from './client-of'
 import type { Connections } from './connections'
+import type { PluggedControllers } from './controllers/plugged-controllers'
 import type { DrawnBoards } from './drawn-boards'
 import type { HandClient } from './hand-client'
 import type { Ports } from './ports'
@@ -30,6 +31,7 @@ export class HubStatus {
     private readonly drawn: DrawnBoards,
     private readonly hands: HandClient,
     private readonly ports: Ports,
+    private readonly controllers: PluggedControllers,
   ) {}
 
   now(database: Status['database'], choice: CraftChoice): Status {
@@ -48,6 +50,7 @@ export class HubStatus {
       connections: this.connections.all.map((row) => this.connectionStatus(row, t)),
       boards: [...known, ...strangers],
       found: this.ports.found(),
+      controllers: this.controllers.all(),
     }
   }
 

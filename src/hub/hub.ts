@@ -1,7 +1,7 @@
 import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { partsTouched } from '../core/engine/parts-touched'
-import { wantedConfiguration } from '../core/harness/configuration'
+import { holdsWanted, wantedConfiguration } from '../core/harness/configuration'
 import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { FromHub, Status, ToHub } from '../core/live/feed'
 import { setInForce } from '../core/rig/craft-sets'
@@ -15,6 +15,8 @@ import type { BoardClient } from './board-client'
 import type { BoardEvents } from './board-talk'
 import { tellBuses } from './bus-view'
 import { Connections } from './connections'
+import { tellControllers } from './controllers/controller-view'
+import { type LookForControllers, PluggedControllers } from './controllers/plugged-controllers'
 import { DatagramView } from './datagram-view'
 import type { Doing } from './doing'
 import { DrawnBoards } from './drawn-boards'
@@ -44,6 +46,8 @@ export interface HubSettings {
   readonly secret: string
   /** How is looked for serial ports. */
   readonly look: LookForPorts
+  /** How is looked for controllers; left out where there are none to be. */
+  readonly lookForControllers?: LookForControllers
   /** Where recordings are kept. */
   readonly shelf: Shelf
 }
@@ -60,6 +64,7 @@ export class Hub {
   readonly hands: HandClient
   private readonly ports: Ports
   private readonly programs: Programs
+  private readonly controllers: PluggedControllers
   private readonly raw: RawView
   private readonly datagrams: DatagramView
   private readonly scope: Scope
@@ -129,6 +134,7 @@ export class Hub {
       source: (id) => this.sources.events(id),
       outgoing: (id) => () => (this.engine.armed ? (key) => this.engine.outgoing.now(id, key) : null),
       portOpened: () => this.connections.tellStandins(),
+      controllerAt: (id) => this.controllers.placeOf(id),
     })
     this.ports = new Ports(settings.look, {
       isTaken: (path) => this.hasPort(path, true),
@@ -138,6 +144,13 @@ export class Hub {
       changed: (came, went) => {
         for (const path of went) this.programs.forget(path)
         if (came.length > 0) this.tryMissing()
+        this.tellStatus()
+      },
+    })
+    this.controllers = new PluggedControllers(settings.lookForControllers ?? (async () => new Map()), {
+      rows: () => this.connections.all,
+      changed: () => {
+        this.tryMissing()
         this.tellStatus()
       },
     })
@@ -181,7 +194,14 @@ export class Hub {
       over: () => this.sources.hearAgain(),
       wants: () => this.subscribe(),
     })
-    this.statusOf = new HubStatus(this.engine, this.connections, this.drawnBoards, this.hands, this.ports)
+    this.statusOf = new HubStatus(
+      this.engine,
+      this.connections,
+      this.drawnBoards,
+      this.hands,
+      this.ports,
+      this.controllers,
+    )
     this.takeKept()
     this.step({ is: 'arm', armed: memory.armed })
   }
@@ -276,6 +296,7 @@ export class Hub {
     this.hands.open()
     this.connections.open()
     this.ports.open()
+    this.controllers.open()
     this.checks = setInterval(() => this.check(), 100)
   }
 
@@ -287,6 +308,7 @@ export class Hub {
         this.raw.tell()
         this.datagrams.tell(this.tabs)
         tellBuses(this.tabs, this.connections, now())
+        tellControllers(this.tabs, this.connections, now())
         this.scope.tell(this.tabs, now())
         this.recordings.tell()
         this.probes.tell()
@@ -305,6 +327,7 @@ export class Hub {
     this.recordings.close()
     const kept = this.recordings.end()
     this.ports.close()
+    this.controllers.close()
     this.connections.close()
     this.hands.close()
     this.file.write()
@@ -471,6 +494,8 @@ export class Hub {
       this.drawnBoards.solder(after)
       resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
     }
+    for (const { identity, holdsAnything } of this.connections.boards())
+      if (holdsAnything) this.keepHolding(this.drawnBoards.named(identity) ?? '')
     this.chooseCraftSet()
     this.matchProbes()
     this.subscribe()
@@ -539,6 +564,13 @@ export class Hub {
     this.matchProbes()
     // A board that holds nothing yet has nothing to lose: it is loaded without asking.
     if (client?.fingerprint === BLANK) void this.load(boardId)
+    else if (client?.holdsAnything) this.keepHolding(boardId)
+  }
+
+  /** What holds whatever it is given is given what is drawn, whenever that is something else. */
+  private keepHolding(boardId: string): void {
+    const client = this.drawnBoards.client(boardId)
+    if (client?.holdsAnything && !holdsWanted(this.engine.rig, boardId, client.holds)) void this.load(boardId)
   }
 
   /** Takes tabs that follow to the part that was operated; what a board tells when it comes back is no operation. */
@@ -702,6 +734,15 @@ export class Hub {
       case 'bus':
         tab.bus = m.connection
         break
+      case 'controller':
+        tab.controller = m.connection
+        break
+      case 'handle': {
+        const row = this.engine.rig.connection[m.connection]?.settings
+        if (row?.kind === 'simulated controller')
+          this.hands.send({ say: 'handle', identity: row.identity, control: m.control, to: m.to })
+        break
+      }
       case 'drive':
         this.hands.send({ say: 'drive', id: m.connection, seat: m.seat })
         break

@@ -135,12 +135,20 @@ sys.stderr.write("made %r %r\\n" % (opened, made))
   it('says why where it may not, and that is what the builder reads', async () => {
     const { client } = begin(
       true,
-      (events) => new HelperLine(['python3', HELPER, '30', '288', '0'], 'this computer', events),
+      (events) => new HelperLine(
+          () => ['python3', HELPER, '30', '288', '0'],
+          () => 'this computer',
+          events,
+        ),
     )
     await until('it is said', () => client.problem?.startsWith('nothing can be pressed: ') === true)
     expect(client.up).toBe(false)
     expect(client.cure).toContain('/dev/uinput')
-    const none = begin(true, (events) => new HelperLine(['no-such-python'], 'this computer', events))
+    const none = begin(true, (events) => new HelperLine(
+          () => ['no-such-python'],
+          () => 'this computer',
+          events,
+        ))
     await until('it is said', () => none.client.problem === 'no-such-python is not on this computer')
   })
 

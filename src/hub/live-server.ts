@@ -36,8 +36,14 @@ const toHub = z.discriminatedUnion('say', [
   }),
   z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
   z.object({ say: z.enum(['ask port', 'load program', 'forget program']), path: z.string().max(200) }),
-  z.object({ say: z.enum(['raw', 'datagrams', 'bus']), connection: id.nullable() }),
+  z.object({ say: z.enum(['raw', 'datagrams', 'bus', 'controller']), connection: id.nullable() }),
   z.object({ say: z.literal('drive'), connection: id, seat }),
+  z.object({
+    say: z.literal('handle'),
+    connection: id,
+    control: z.int().min(0).max(200),
+    to: z.number().min(0).max(100),
+  }),
   z.object({
     say: z.literal('raw send'),
     connection: id,

@@ -4,6 +4,7 @@ import { Doing } from './doing'
 import { Hub } from './hub'
 import { serveLive } from './live-server'
 import { MemoryFile } from './memory'
+import { controllersHere } from './controllers/plugged-controllers'
 import { portsHere } from './ports'
 import { ThreadShelf } from './recordings/shelf-thread'
 import { RigFollower } from './rig-follower'
@@ -24,6 +25,7 @@ const hub = new Hub(
     hand: given.handPort,
     secret: given.secret,
     look: portsHere(given.portFolders),
+    lookForControllers: controllersHere(),
     shelf: new ThreadShelf(new URL('./recordings.mjs', import.meta.url), given.databaseUrl),
   },
   new MemoryFile(given.dataDir),

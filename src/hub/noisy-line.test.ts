@@ -81,9 +81,10 @@ class World {
       random,
       (bytes) => this.fromBoard.put(bytes, this.now),
     )
-    this.talk = new BoardTalk(
+    const talk: BoardTalk = new BoardTalk(
       {
-        changed: (b) => {
+        changed: () => {
+          const b = talk
           if (!b.up) this.lost = true
           this.step({
             is: 'board',
@@ -104,6 +105,7 @@ class World {
         now: () => this.now,
       },
     )
+    this.talk = talk
     this.step({ is: 'sources', sources: [craft(catalogue)] })
     this.step({ is: 'rig', rig, diff: null })
     this.step({ is: 'arm', armed: true })

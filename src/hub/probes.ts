@@ -2,7 +2,6 @@ import type { Engine } from '../core/engine/engine'
 import type { ControlUnit } from '../core/engine/units'
 import { isWired } from '../core/harness/wiring'
 import type { FromHub, ProbedAspect } from '../core/live/feed'
-import { PROBING_PROGRAM } from '../core/programs/programs'
 import type { SlotNoted } from '../links/notes'
 import type { BoardClient } from './board-client'
 import type { Probe } from './board-talk'
@@ -92,7 +91,7 @@ export class Probes {
     }
     for (const boardId of Object.keys(this.engine.rig.board)) {
       const client = this.boards.client(boardId)
-      if (!client || (client.program ?? 0) < PROBING_PROGRAM) continue
+      if (!client || client.noteObjection !== null) continue
       const slot = wanted.get(boardId)?.slot
       client.probe(slot ?? this.always.wants(boardId))
       this.attend(client.identity, slot !== undefined)
@@ -122,9 +121,7 @@ export class Probes {
     const client = this.boards.client(boardId)
     if (!client) return `${name} is away`
     if (seat.slot < 0) return `${name} is not loaded with it`
-    const program = client.program ?? 0
-    if (program < PROBING_PROGRAM)
-      return `the program of ${name} is too old to tell how its inputs move: number ${PROBING_PROGRAM} is needed`
+    if (client.noteObjection !== null) return `the program of ${name} ${client.noteObjection}`
     return { boardId, slot: seat.slot }
   }
 

@@ -21,6 +21,8 @@ export class Tab {
   datagrams: string | null = null
   /** The vehicle bus that it looks at. */
   bus: string | null = null
+  /** The controller that it looks at. */
+  controller: string | null = null
   /** Whether it lists which parts agree. */
   wantsAgreements = false
   /** What it looks at in Scope, while that is open. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { nature } from '../core/aspects/nature'
 import { seat } from '../core/connections/seat'
+import { simulatedModelNames } from '../core/controllers/simulated-models'
 import { LineReader } from './line-reader'
 
 const places = z.array(z.number().int())
@@ -82,6 +83,10 @@ const toStandins = z.discriminatedUnion('say', [
     /** Trucks, each with the port of this computer to which it sends its datagrams. */
     clusters: z.array(z.object({ id: z.string() })),
     trucks: z.array(z.object({ id: z.string(), port: z.number().int().min(1).max(65_535) })),
+    /** Controllers by their identity, as boards have one. */
+    controllers: z.array(
+      z.object({ id: z.string().regex(/^[0-9a-f]{16}$/), model: z.enum(simulatedModelNames) }),
+    ),
   }),
   /** What is soldered to a board now, as it is drawn: its chips, in the order in which their channels are counted, and what it drives. */
   z.object({
@@ -101,6 +106,13 @@ const toStandins = z.discriminatedUnion('say', [
   }),
   /** A hand and a foot in a truck; what is null is left to its own driver. */
   z.object({ say: z.literal('drive'), id: z.string(), seat }),
+  /** A hand on one of the controls of a simulated controller, by its place in the model: where it is put. */
+  z.object({
+    say: z.literal('handle'),
+    identity: z.string(),
+    control: whole,
+    to: z.number().min(0).max(100),
+  }),
   /** Inputs of a board are measured: it is to run as finely as a real one, or only as far as hands and lamps need. */
   z.object({ say: z.literal('attend'), identity: z.string(), on: z.boolean() }),
 ])

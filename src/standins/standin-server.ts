@@ -3,9 +3,12 @@ import { type FromStandins, handLine, readerOfHands, type ToStandins } from '../
 import { isHttp } from '../links/line-reader'
 import { type BoardMemory, SimulatedBoard } from './boards/simulated-board'
 import { type ServedCluster, serveCluster } from './cluster/cluster-server'
+import { type ServedController, serveController } from './controllers/controller-server'
+import type { SimulatedController } from './controllers/simulated-controller'
 import { makeCraft } from './craft/craft'
 import { randomFrom } from './craft/world'
 import { serveCraft } from './craft-server'
+import { Stands } from './stands'
 import { type ServedTruck, serveTruck } from './truck/truck-server'
 
 export interface BoardPlace {
@@ -45,6 +48,15 @@ const handle = (board: SimulatedBoard, m: Exclude<ToStandins, { say: 'drive' }>)
       break
   }
 }
+
+/** The same on a controller, which has contacts and axes and nothing else. */
+const handleController = (it: SimulatedController, m: Exclude<ToStandins, { say: 'drive' }>): void => {
+  if (m.say === 'move') it.move(m.contacts)
+  else if (m.say === 'slide') it.slide(m.pin, m.level)
+  else if (m.say === 'handle') it.handle(m.control, m.to)
+}
+
+type Be = Extract<ToStandins, { say: 'be' }>
 
 /** An end to what one may ask for, and to what is remembered of boards that are put away. */
 const MOST_BOARDS = 60
@@ -140,9 +152,6 @@ export const serveStandins = (
   keep: (memories: Memories) => void,
 ): Server => {
   const boards: Served[] = []
-  const crafts = new Map<string, ServedCraft>()
-  const trucks = new Map<string, ServedTruck>()
-  const clusters = new Map<string, ServedCluster>()
   const ports = new Map<string, number>()
   /** What boards held that have been put away, for their return. */
   const away = new Map(Object.entries(memories))
@@ -171,49 +180,49 @@ export const serveStandins = (
     tellAll({ say: 'board', identity, port: 0 })
   }
   /** Makes the stand-ins those that there are to be; what is there already goes on. */
-  const be = (m: Extract<ToStandins, { say: 'be' }>) => {
+  const be = (m: Be) => {
     const wanted = new Map(m.boards.slice(0, MOST_BOARDS).map((b) => [b.identity, b]))
     for (const served of [...boards])
       if (wanted.get(served.place.identity)?.model !== served.place.model) putAway(served)
     for (const place of wanted.values()) if (!find(place.identity)) serve(place)
-    const flying = new Map(m.crafts.slice(0, MOST_CRAFTS).map((c) => [c.id, c]))
-    for (const [id, craft] of crafts) {
-      const meant = flying.get(id)
-      if (meant?.seed === craft.seed && meant.further === craft.further) continue
-      craft.close()
-      crafts.delete(id)
-      tellAll({ say: 'craft', id, port: 0 })
-    }
-    for (const [id, { seed, further }] of flying)
-      if (!crafts.has(id))
-        crafts.set(id, new ServedCraft(seed, further, (port) => tellAll({ say: 'craft', id, port })))
   }
 
-  const beTrucks = (m: Extract<ToStandins, { say: 'be' }>) => {
-    const wanted = new Map(m.trucks.slice(0, MOST_CRAFTS).map((t) => [t.id, t.port]))
-    for (const [id, truck] of trucks) {
-      if (wanted.get(id) === truck.port) continue
-      truck.stop()
-      trucks.delete(id)
-    }
-    for (const [id, port] of wanted) if (!trucks.has(id)) trucks.set(id, serveTruck(port))
-  }
-
-  const beClusters = (m: Extract<ToStandins, { say: 'be' }>) => {
-    const wanted = new Set(m.clusters.slice(0, MOST_CRAFTS).map((c) => c.id))
-    for (const [id, cluster] of clusters) {
-      if (wanted.has(id)) continue
-      cluster.stop()
-      clusters.delete(id)
-      tellAll({ say: 'craft', id, port: 0 })
-    }
-    for (const id of wanted)
-      if (!clusters.has(id))
-        clusters.set(
-          id,
-          serveCluster((port) => tellAll({ say: 'craft', id, port })),
-        )
-  }
+  const craftAt = (id: string) => (port: number) => tellAll({ say: 'craft', id, port })
+  const goneCraft = (id: string) => tellAll({ say: 'craft', id, port: 0 })
+  const crafts = new Stands<Be['crafts'][number], ServedCraft>({
+    most: MOST_CRAFTS,
+    isSame: (c, w) => c.seed === w.seed && c.further === w.further,
+    make: ({ id, seed, further }) => new ServedCraft(seed, further, craftAt(id)),
+    stop: (c) => c.close(),
+    gone: goneCraft,
+  })
+  const trucks = new Stands<Be['trucks'][number], ServedTruck>({
+    most: MOST_CRAFTS,
+    isSame: (t, w) => t.port === w.port,
+    make: ({ port }) => serveTruck(port),
+    stop: (t) => t.stop(),
+    gone: () => {},
+  })
+  const clusters = new Stands<Be['clusters'][number], ServedCluster>({
+    most: MOST_CRAFTS,
+    isSame: () => true,
+    make: ({ id }) => serveCluster(craftAt(id)),
+    stop: (c) => c.stop(),
+    gone: goneCraft,
+  })
+  const controllers = new Stands<Be['controllers'][number], ServedController>({
+    most: MOST_CRAFTS,
+    isSame: (c, w) => c.controller.model === w.model,
+    make: ({ id, model }) =>
+      serveController(model, id, randomFrom(7), (port) => tellAll({ say: 'board', identity: id, port })),
+    stop: (c) => c.stop(),
+    gone: (identity) => {
+      toldOf.delete(identity)
+      tellAll({ say: 'board', identity, port: 0 })
+    },
+  })
+  /** What was metered of controllers last. */
+  const toldOf = new Map<string, string>()
 
   const remember = () =>
     keep(Object.fromEntries([...away, ...boards.map((b) => [b.place.identity, b.board.memory] as const)]))
@@ -235,25 +244,42 @@ export const serveStandins = (
       served.told = message
       for (const w of watchers) w.write(message)
     }
+    for (const [identity, { controller }] of controllers.there) {
+      const [closed, wipers] = [
+        controller.closedPins(),
+        controller.wipers().map(([p, l]) => [p, l] as [number, number]),
+      ]
+      const message = handLine({ say: 'pins', identity, closed, wipers, levels: [], shows: [] })
+      if (toldOf.get(identity) === message) continue
+      toldOf.set(identity, message)
+      for (const w of watchers) w.write(message)
+    }
   }
   const obey = (m: Exclude<ToStandins, { say: 'hello' }>) => {
     if (m.say === 'be') {
       be(m)
-      beTrucks(m)
-      beClusters(m)
+      crafts.match(m.crafts)
+      trucks.match(m.trucks)
+      clusters.match(m.clusters)
+      controllers.match(m.controllers)
       // Kept at once, whatever happens to the process a moment later.
       remember()
-    } else if (m.say === 'drive') trucks.get(m.id)?.sit(m.seat)
+    } else if (m.say === 'drive') trucks.there.get(m.id)?.sit(m.seat)
     else {
       const board = find(m.identity)?.board
+      const it = controllers.there.get(m.identity)?.controller
       if (board) handle(board, m)
+      else if (it) handleController(it, m)
     }
     touched()
   }
   const welcome = (socket: Socket) => {
     watchers.add(socket)
     for (const [identity, port] of ports) socket.write(handLine({ say: 'board', identity, port }))
-    for (const [id, { port }] of [...crafts, ...clusters])
+    for (const [identity, c] of controllers.there)
+      if (c.port() !== 0) socket.write(handLine({ say: 'board', identity, port: c.port() }))
+    for (const told of toldOf.values()) socket.write(told)
+    for (const [id, { port }] of [...crafts.there, ...clusters.there])
       if (port !== 0) socket.write(handLine({ say: 'craft', id, port }))
     for (const { told } of boards) if (told !== '') socket.write(told)
   }

@@ -29,7 +29,9 @@ export const FULL_LEVEL = 1023
 /** The strongest smoothing that a board does: each sample counts 1 / 2^5. */
 export const MOST_SMOOTHING = 5
 
-export const levelWords = (raw: number): string => `${raw} of ${FULL_LEVEL}`
+/** A level in words; one that is finer than the scale with as much of it as can be read. */
+export const levelWords = (raw: number): string =>
+  `${formatNumber(Math.round(raw * 100) / 100)} of ${FULL_LEVEL}`
 
 const fraction = z.number().min(0).max(1)
 

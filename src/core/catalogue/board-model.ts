@@ -88,6 +88,8 @@ export interface BoardModel {
   readonly name: string
   /** What one should know before one trusts the drawing. */
   readonly note?: string
+  /** A bought device: what hangs on its contacts is inside, joined to what it needs, and nothing of it can be loaded or driven. */
+  readonly given?: true
   readonly logicVolts: Volts
   readonly milliampsPerPin: Milliamps
   /** What may flow through all pins together, and through groups of them, as the chip's data sheet has it. */

@@ -47,6 +47,7 @@ const shape = z.strictObject({
     .refine((id) => boardModel(id) === undefined, 'a board of the catalogue has this id; choose another'),
   name: z.string().trim().min(1, 'a name is needed').max(60),
   note: z.string().trim().min(1).max(300).exactOptional(),
+  given: z.literal(true).exactOptional(),
   logicVolts: volts,
   milliampsPerPin: milliamps,
   milliampsAllPins: milliamps,
@@ -138,7 +139,7 @@ function* contradictions(board: BoardModel): Generator<readonly [path: (string |
       yield [path, `${c.name} lies beyond the edge of the board`]
     places.set(place, c.name)
   }
-  if (!onHeader.has('GND')) yield [['headers'], 'no contact is named GND']
+  if (!onHeader.has('GND') && !board.given) yield [['headers'], 'no contact is named GND']
 }
 
 /** A model of board that the catalogue does not have, as a builder describes it; kept in each board of the model. */

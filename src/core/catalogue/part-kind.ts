@@ -147,6 +147,7 @@ export type Look =
     }
   | { readonly look: 'knob'; readonly outerMm: Millimetres; readonly innerMm: Millimetres | null }
   | { readonly look: 'rotary'; readonly knobMm: Millimetres; readonly stepDeg: Degrees }
+  | { readonly look: 'hat'; readonly capMm: Millimetres; readonly bezelMm: Millimetres }
   | { readonly look: 'slide'; readonly slotMm: Millimetres; readonly capMm: Millimetres }
   | { readonly look: 'pot'; readonly knobMm: Millimetres }
   | {

@@ -5,19 +5,21 @@ import { digitWindows } from './parts/digit-window'
 import { dualEncoder, dualPushEncoder, encoder, pushEncoder } from './parts/encoder'
 import { connectors, screws } from './parts/fixing'
 import { gauges } from './parts/gauge'
+import { thumbHat } from './parts/hat'
 import { lamps, legendLamps } from './parts/lamp'
 import { pot, slideLever, slidePots } from './parts/lever'
 import { ladders, rotaries } from './parts/rotary'
 import { screens } from './parts/screen'
 import { buzzer, relay } from './parts/sounder'
 import { textDisplays } from './parts/text-display'
-import { guardedToggle, springToggle, toggle, toggleThree } from './parts/toggle'
+import { changeover, guardedToggle, springToggle, toggle, toggleThree } from './parts/toggle'
 import { wheelLever } from './parts/wheel-lever'
 
 /** Every kind of part there is. */
 export const partKinds: readonly PartKind[] = [
   wheelLever,
   toggle,
+  changeover,
   toggleThree,
   springToggle,
   guardedToggle,
@@ -30,6 +32,7 @@ export const partKinds: readonly PartKind[] = [
   dualEncoder,
   dualPushEncoder,
   ...rotaries,
+  thumbHat,
   ...ladders,
   slideLever,
   ...slidePots,

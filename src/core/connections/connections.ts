@@ -3,12 +3,14 @@ import { boardSerial } from './board-serial'
 import { boardTcp } from './board-tcp'
 import { busSerial } from './bus-serial'
 import { busTcp } from './bus-tcp'
+import { controller } from './controller'
 import { datagrams } from './datagrams'
 import { deviceSerial } from './device-serial'
 import { deviceTcp } from './device-tcp'
 import type { ConnectionKind, OutgoingValue } from './kind'
 import { simulatedBoard } from './simulated-board'
 import { simulatedCluster } from './simulated-cluster'
+import { simulatedController } from './simulated-controller'
 import { simulatedCraft } from './simulated-craft'
 import { simulatedTruck } from './simulated-truck'
 import { simulatorTcp } from './simulator-tcp'
@@ -27,10 +29,12 @@ const kinds = {
   'virtual keys': virtualKeys,
   'board serial': boardSerial,
   'board tcp': boardTcp,
+  controller,
   'simulated craft': simulatedCraft,
   'simulated truck': simulatedTruck,
   'simulated cluster': simulatedCluster,
   'simulated board': simulatedBoard,
+  'simulated controller': simulatedController,
 } as const
 
 export const connectionSettings = z.discriminatedUnion('kind', [
@@ -44,10 +48,12 @@ export const connectionSettings = z.discriminatedUnion('kind', [
   virtualKeys.settings,
   boardSerial.settings,
   boardTcp.settings,
+  controller.settings,
   simulatedCraft.settings,
   simulatedTruck.settings,
   simulatedCluster.settings,
   simulatedBoard.settings,
+  simulatedController.settings,
 ])
 
 export type ConnectionSettings = z.infer<typeof connectionSettings>

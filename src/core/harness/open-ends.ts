@@ -4,6 +4,7 @@ import { partKind } from '../catalogue/parts'
 import { aspectFor, isBound } from '../rig/binding'
 import { bindingsOf, leadsOf, type Rig, rowsOf } from '../rig/rig'
 import type { PartRow } from '../rig/rows'
+import { bareTerminals } from './bare-terminals'
 import { isWired, wiringsOf } from './wiring'
 
 /** Something unfinished: what, of which part, and at which station of its path it is mended. */
@@ -55,9 +56,7 @@ const spokenOf = (rig: Rig): ReadonlySet<string> => {
 const endsOfPart = (rig: Rig, part: PartRow, spoken: ReadonlySet<string>): OpenEnd[] => {
   const ends: OpenEnd[] = []
   const kind = partKind(part.kind)
-  const leads = leadsOf(rig, part.id)
-  for (const terminal of kind?.terminals ?? []) {
-    if (leads.some((l) => l.terminal === terminal.id)) continue
+  for (const terminal of bareTerminals(rig, part)) {
     ends.push({
       partId: part.id,
       station: 'pin',

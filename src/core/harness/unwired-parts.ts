@@ -1,10 +1,8 @@
-import { kindOf } from '../catalogue/own-kind'
-import { leadsOf, type Rig, rowsOf } from '../rig/rig'
+import { type Rig, rowsOf } from '../rig/rig'
+import { bareTerminals } from './bare-terminals'
 
 /** Parts with a terminal that has no wire. */
 export const unwiredParts = (rig: Rig): string[] =>
   rowsOf(rig, 'part')
-    .filter((p) =>
-      (kindOf(p)?.terminals ?? []).some((t) => !leadsOf(rig, p.id).some((l) => l.terminal === t.id)),
-    )
+    .filter((p) => bareTerminals(rig, p).length > 0)
     .map((p) => p.id)

@@ -41,6 +41,7 @@ const roundLooks: ReadonlySet<string> = new Set([
   'colour-lamp',
   'knob',
   'rotary',
+  'hat',
   'pot',
   'gauge',
   'connector',

@@ -1,6 +1,7 @@
 import type { Drifted } from '../calibration/drift'
 import type { Carries } from '../connections/kind'
 import type { Seat } from '../connections/seat'
+import type { Capabilities } from '../controllers/capabilities'
 import type { Agreement } from '../engine/agreement'
 import type { Exercise } from '../engine/exercise'
 import type { LightingNow } from '../engine/lighting'
@@ -65,6 +66,21 @@ export interface FoundPort {
   readonly cure: string | null
 }
 
+/** A game controller that is plugged in, and the connection that reads it, if any does. */
+export interface FoundController {
+  readonly path: string
+  readonly name: string
+  readonly vendor: number
+  readonly product: number
+  readonly serial: string
+  readonly port: string
+  readonly keys: readonly number[]
+  readonly axes: readonly number[]
+  readonly usedBy: string | null
+  /** Plugged in since Clavik runs. */
+  readonly fresh: boolean
+}
+
 /** One identifier on a vehicle bus, in one direction: its bytes last, as digits, how often it came so far, and how often it comes. */
 export interface BusRow {
   readonly id: number
@@ -127,6 +143,7 @@ export interface Status {
   readonly connections: readonly ConnectionStatus[]
   readonly boards: readonly BoardStatus[]
   readonly found: readonly FoundPort[]
+  readonly controllers: readonly FoundController[]
 }
 
 /**
@@ -248,6 +265,15 @@ export type FromHub =
       readonly rows: readonly BusRow[]
       readonly slow: Readonly<Record<string, readonly [told: number, at: number, seconds: number]>>
     }
+  /** Where everything on a controller stands, by pin, as it says itself; what was touched last, and buttons that take turns. */
+  | {
+      readonly say: 'controller'
+      readonly connection: string
+      readonly hello: Capabilities | null
+      readonly raw: readonly (readonly [pin: number, value: number])[]
+      readonly touched: { readonly pin: number; readonly at: Millis } | null
+      readonly groups: readonly (readonly number[])[]
+    }
   /** How long the other end of a connection took to answer; null when it did not. */
   | { readonly say: 'echo'; readonly connection: string; readonly ms: number | null }
   /** The rows of Scope that a search wants, in its order: variables and, behind them, events. */
@@ -349,6 +375,10 @@ export type ToHub =
   | { readonly say: 'datagrams'; readonly connection: string | null }
   /** The vehicle bus that this tab looks at. */
   | { readonly say: 'bus'; readonly connection: string | null }
+  /** The controller that this tab looks at. */
+  | { readonly say: 'controller'; readonly connection: string | null }
+  /** A hand on a control of a simulated controller, by its place in the model. */
+  | { readonly say: 'handle'; readonly connection: string; readonly control: number; readonly to: number }
   /** A hand and a foot in a simulated truck. */
   | { readonly say: 'drive'; readonly connection: string; readonly seat: Seat }
   /** Bytes to be sent by hand, as hexadecimal digits. */

@@ -1,20 +1,30 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { Line, type LineEvents, trouble } from './line'
+import { Line, type LineEvents, type Trouble, trouble } from './line'
 
 /** A small program of our own at the other end: its input and output are the line. It ends with its input. */
 export class HelperLine extends Line {
   private child: ChildProcess | null = null
 
   constructor(
-    private readonly command: readonly [string, ...string[]],
-    readonly where: string,
+    /** What is run, or why nothing can be just now. */
+    private readonly command: () => readonly [string, ...string[]] | Trouble,
+    private readonly place: () => string,
     events: LineEvents,
   ) {
     super(events)
   }
 
+  get where(): string {
+    return this.place()
+  }
+
   protected connect(): void {
-    const [program, ...args] = this.command
+    const command = this.command()
+    if ('problem' in command) {
+      this.isClosed(command)
+      return
+    }
+    const [program, ...args] = command
     const child = spawn(program, args, { stdio: ['pipe', 'pipe', 'ignore'] })
     this.child = child
     const gone = (why: string) => {

@@ -1,11 +1,10 @@
 'use client'
-import { ArrowLeft } from 'lucide-react'
 import { useEffect, useMemo } from 'react'
 import { databaseFindings } from '@/core/bus/database-findings'
+import { OwnSheet, OwnSheetName } from '../connections/own-sheet'
 import { sayToHub } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
-import { Sheet } from '../primitives/sheet'
 import { editBus, hasBus, type WithBus } from './bus-edit'
 import { beginBus } from './bus-store'
 import { OnTheBus } from './on-the-bus'
@@ -13,21 +12,11 @@ import { readDatabase } from './read-database'
 import { SentMessages } from './sent-messages'
 
 /** What is on a vehicle bus, live and in words, and what is sent there. */
-export const BusSheet = () => {
-  const id = useStore((s) => s.busOf)
-  const row = useStore((s) => (id === null ? undefined : s.rig.connection[id]))
-  return (
-    <Sheet
-      title={`Messages of ${row?.name ?? 'a vehicle bus'}`}
-      titleShown={false}
-      className="flex h-[calc(100vh-96px)] w-[min(1360px,calc(100vw-32px))] flex-col overflow-hidden p-3"
-      open={id !== null && hasBus(row)}
-      setOpen={(open) => !open && useStore.setState({ busOf: null })}
-    >
-      {hasBus(row) && <Bus key={row.id} row={row} />}
-    </Sheet>
-  )
-}
+export const BusSheet = () => (
+  <OwnSheet of="bus" title={(name) => `Messages of ${name ?? 'a vehicle bus'}`} has={hasBus}>
+    {(row) => <Bus key={row.id} row={row} />}
+  </OwnSheet>
+)
 
 const Bus = ({ row }: { row: WithBus }) => {
   const hub = useStore((s) => s.hub)
@@ -59,15 +48,7 @@ const Bus = ({ row }: { row: WithBus }) => {
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 border-b border-line pb-2 text-[12px]">
-        <button
-          type="button"
-          className="btn"
-          title="Back to the connections"
-          onClick={() => useStore.setState({ busOf: null, connectionsAt: row.id })}
-        >
-          <ArrowLeft size={13} aria-hidden /> Connections
-        </button>
-        <h2 className="pr-2 text-[15px]">{row.name}</h2>
+        <OwnSheetName row={row} />
         <span className="text-ink2">
           {database.messages.length === 0
             ? 'no database yet: what comes is shown as bytes'

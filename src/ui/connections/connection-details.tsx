@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { boardModels } from '@/core/catalogue/boards'
-import { connectionKind } from '@/core/connections/connections'
+import { type ConnectionSettings, connectionKind } from '@/core/connections/connections'
 import type { ConnectionField } from '@/core/connections/kind'
 import type { ConnectionStatus } from '@/core/live/feed'
 import { changeRow, removeRow } from '@/core/rig/edit'
@@ -11,16 +11,25 @@ import { TruckSeat } from '../datagrams/truck-seat'
 import { TextField } from '../editors/text-field'
 import { DrawFound } from '../harness/draw-found'
 import { edit } from '../live/edits'
-import { useStore } from '../live/store'
+import { type OwnSheetOf, useStore } from '../live/store'
 import { KeysNow } from './keys-now'
 import { RawView } from './raw-view'
 
 /** Connections with more to them than a few fields have a sheet of their own. */
 const ownSheets = [
-  { of: 'layout', words: 'Layout', opens: (layoutOf: string) => ({ layoutOf }) },
-  { of: 'description', words: 'What goes to it', opens: (descriptionOf: string) => ({ descriptionOf }) },
-  { of: 'database', words: 'Messages', opens: (busOf: string) => ({ busOf }) },
-] as const
+  { of: 'layout', words: 'Layout', is: (s) => 'layout' in s },
+  { of: 'description', words: 'What goes to it', is: (s) => 'description' in s },
+  { of: 'bus', words: 'Messages', is: (s) => 'database' in s },
+  {
+    of: 'controller',
+    words: 'What can be worked on it',
+    is: (s) => s.kind === 'controller' || s.kind === 'simulated controller',
+  },
+] as const satisfies readonly {
+  readonly of: OwnSheetOf
+  readonly words: string
+  readonly is: (settings: ConnectionSettings) => boolean
+}[]
 
 type Settings = Readonly<Record<string, unknown>>
 
@@ -34,7 +43,7 @@ export const ConnectionDetails = ({
 }) => {
   const [raw, setRaw] = useState(false)
   const kind = connectionKind(row.settings.kind)
-  const own = ownSheets.find((s) => s.of in row.settings)
+  const own = ownSheets.find((s) => s.is(row.settings))
   const names = new Set(connectionsOf(useStore((s) => s.rig)).map((r) => r.name))
   const rename = (name: string) =>
     edit(`Called a connection ${name.trim()}`, [changeRow('connection', row, { ...row, name: name.trim() })])
@@ -79,7 +88,7 @@ export const ConnectionDetails = ({
               type="button"
               className="btn"
               data-strong="true"
-              onClick={() => useStore.setState({ connectionsAt: null, ...own.opens(row.id) })}
+              onClick={() => useStore.setState({ connectionsAt: null, ownSheet: { of: own.of, id: row.id } })}
             >
               {own.words}
             </button>

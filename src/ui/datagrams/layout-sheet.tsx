@@ -1,35 +1,24 @@
 'use client'
-import { ArrowLeft } from 'lucide-react'
 import { useEffect, useMemo, useState } from 'react'
 import { addPacket } from '@/core/datagrams/change-layout'
 import { readLayoutFile, writeLayoutFile } from '@/core/datagrams/layout-file'
 import { layoutFindings } from '@/core/datagrams/layout-findings'
+import { OwnSheet, OwnSheetName } from '../connections/own-sheet'
 import { TextField } from '../editors/text-field'
 import { sayToHub } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
 import { Segments } from '../primitives/segments'
-import { Sheet } from '../primitives/sheet'
 import { beginDatagrams, seen, sortBy, strange, useDatagrams } from './datagram-store'
 import { editLayout, hasLayout, type WithLayout } from './layout-edit'
 import { PacketWork } from './packet-work'
 
 /** What the datagrams of a connection are made of: their bytes as they come, with fields laid over them. */
-export const LayoutSheet = () => {
-  const id = useStore((s) => s.layoutOf)
-  const row = useStore((s) => (id === null ? undefined : s.rig.connection[id]))
-  return (
-    <Sheet
-      title={`Layout of ${row?.name ?? 'a connection'}`}
-      titleShown={false}
-      className="flex h-[calc(100vh-96px)] w-[min(1360px,calc(100vw-32px))] flex-col overflow-hidden p-3"
-      open={id !== null && hasLayout(row)}
-      setOpen={(open) => !open && useStore.setState({ layoutOf: null })}
-    >
-      {hasLayout(row) && <Layout key={row.id} row={row} />}
-    </Sheet>
-  )
-}
+export const LayoutSheet = () => (
+  <OwnSheet of="layout" title={(name) => `Layout of ${name ?? 'a connection'}`} has={hasLayout}>
+    {(row) => <Layout key={row.id} row={row} />}
+  </OwnSheet>
+)
 
 const orders = { little: 'low byte first', big: 'high byte first' } as const
 
@@ -85,15 +74,7 @@ const Head = ({ row }: { row: WithLayout }) => {
   }
   return (
     <div className="flex flex-wrap items-center gap-2 pb-2 text-[12px]">
-      <button
-        type="button"
-        className="btn"
-        title="Back to the connections"
-        onClick={() => useStore.setState({ layoutOf: null, connectionsAt: row.id })}
-      >
-        <ArrowLeft size={13} aria-hidden /> Connections
-      </button>
-      <h2 className="pr-2 text-[15px]">{row.name}</h2>
+      <OwnSheetName row={row} />
       <span className="flex items-center gap-1.5">
         <span className="text-ink2">tells of</span>
         <TextField

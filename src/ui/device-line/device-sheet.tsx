@@ -1,15 +1,14 @@
 'use client'
-import { ArrowLeft } from 'lucide-react'
 import { useEffect } from 'react'
 import { checks, type DeviceDescription, lineEnds } from '@/core/device-line/description'
 import { deviceFindings } from '@/core/device-line/device-findings'
+import { OwnSheet, OwnSheetName } from '../connections/own-sheet'
 import { beginRaw } from '../connections/raw-store'
 import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { Segments } from '../primitives/segments'
-import { Sheet } from '../primitives/sheet'
 import { editDescription, hasDescription, type WithDescription } from './device-edit'
 import { HeardValues } from './heard-values'
 import { LineNow } from './line-now'
@@ -17,21 +16,11 @@ import { ReadingSide } from './reading-side'
 import { SentValues } from './sent-values'
 
 /** What goes to a device of one’s own, what comes back, and the program that reads it there. */
-export const DeviceSheet = () => {
-  const id = useStore((s) => s.descriptionOf)
-  const row = useStore((s) => (id === null ? undefined : s.rig.connection[id]))
-  return (
-    <Sheet
-      title={`What goes to ${row?.name ?? 'a device'}`}
-      titleShown={false}
-      className="flex h-[calc(100vh-96px)] w-[min(1360px,calc(100vw-32px))] flex-col overflow-hidden p-3"
-      open={id !== null && hasDescription(row)}
-      setOpen={(open) => !open && useStore.setState({ descriptionOf: null })}
-    >
-      {hasDescription(row) && <Device key={row.id} row={row} />}
-    </Sheet>
-  )
-}
+export const DeviceSheet = () => (
+  <OwnSheet of="description" title={(name) => `What goes to ${name ?? 'a device'}`} has={hasDescription}>
+    {(row) => <Device key={row.id} row={row} />}
+  </OwnSheet>
+)
 
 const Device = ({ row }: { row: WithDescription }) => {
   const hub = useStore((s) => s.hub)
@@ -48,15 +37,7 @@ const Device = ({ row }: { row: WithDescription }) => {
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 border-b border-line pb-2 text-[12px]">
-        <button
-          type="button"
-          className="btn"
-          title="Back to the connections"
-          onClick={() => useStore.setState({ descriptionOf: null, connectionsAt: row.id })}
-        >
-          <ArrowLeft size={13} aria-hidden /> Connections
-        </button>
-        <h2 className="pr-2 text-[15px]">{row.name}</h2>
+        <OwnSheetName row={row} />
         <span className={status?.state === 'up' ? 'text-live' : 'text-fault'}>
           {status?.state === 'up' ? `open on ${status.address}` : (status?.problem ?? 'switched off')}
         </span>

@@ -4,6 +4,7 @@ import { type PositionsAspect, rotaryDeg } from '@/core/catalogue/part-kind'
 import type { PartLive } from '@/core/live/feed'
 import { operate } from '../live/connection'
 import { ButtonLook } from './button-look'
+import { HatLook, hatKeys, hatSide } from './hat-look'
 import { PointerKnob } from './knob-look'
 import { LeverLook } from './lever-look'
 import { ToggleLook } from './toggle-look'
@@ -58,8 +59,12 @@ export const SwitchWork = ({ part, kind, aspect, live, operable }: Props) => {
     const { x, y } = underPointer(svg, e)
     return front.look === 'rotary' ? (x < 0 ? -1 : 1) : y > 0 ? -1 : 1
   }
+  const wantedBy = (e: PointerEvent): string | undefined => {
+    if (front.look === 'hat') return hatSide(underPointer(svg, e))
+    return places.length === 2 ? aspect.positions[1]?.id : places[side(e) > 0 ? places.length - 1 : 0]
+  }
   const springTo = (e: PointerEvent) => {
-    const wanted = places.length === 2 ? aspect.positions[1]?.id : places[side(e) > 0 ? places.length - 1 : 0]
+    const wanted = wantedBy(e)
     if (kept) {
       setKept(false)
       go(resting)
@@ -88,7 +93,8 @@ export const SwitchWork = ({ part, kind, aspect, live, operable }: Props) => {
     e.preventDefault()
     if (aspect.momentary) {
       if (e.repeat) return
-      if (places.length === 2 && press) go(aspect.positions[1]?.id)
+      if (front.look === 'hat') go(hatKeys[e.key])
+      else if (places.length === 2 && press) go(aspect.positions[1]?.id)
       else if (arrow !== undefined) go(places[arrow > 0 ? places.length - 1 : 0])
     } else if (press) step(1, true)
     else step(arrow ?? 0)
@@ -131,6 +137,7 @@ export const SwitchWork = ({ part, kind, aspect, live, operable }: Props) => {
           deg={rotaryDeg(places.length, Math.max(0, at), front.stepDeg)}
         />
       )}
+      {front.look === 'hat' && <HatLook look={front} position={pose} />}
       {kept && <Kept at={kind.frontMm.width / 2} />}
     </Worked>
   )

@@ -1,10 +1,10 @@
 'use client'
 import { useMemo } from 'react'
-import { kindOf } from '@/core/catalogue/own-kind'
 import type { Terminal } from '@/core/catalogue/part-kind'
+import { bareTerminals } from '@/core/harness/bare-terminals'
 import type { Beginning } from '@/core/harness/leads'
 import { unwiredLines } from '@/core/harness/needed-lines'
-import { leadsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
+import { panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
 import { useStore } from '../live/store'
 import { pickUp, showPart } from './harness-store'
 
@@ -21,8 +21,7 @@ const unwiredIn = (rig: Rig): Unwired[] => {
   const found: Unwired[] = []
   for (const panel of panelsOf(rig)) {
     for (const part of partsOf(rig, panel.id)) {
-      const leads = leadsOf(rig, part.id)
-      const terminals = (kindOf(part)?.terminals ?? []).filter((t) => !leads.some((l) => l.terminal === t.id))
+      const terminals = bareTerminals(rig, part)
       if (terminals.length > 0)
         found.push({ id: part.id, name: part.name, of: 'part', where: panel.name, terminals })
     }

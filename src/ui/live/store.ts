@@ -65,12 +65,8 @@ interface State {
   rigsOpen: boolean
   /** The connection that is looked at in the sheet of connections, or '' for none in particular; null while it is closed. */
   connectionsAt: string | null
-  /** The connection whose layout of datagrams is open. */
-  layoutOf: string | null
-  /** The connection to a device of one’s own of which the description is open. */
-  descriptionOf: string | null
-  /** The vehicle bus whose sheet is open. */
-  busOf: string | null
+  /** The sheet of its own that is open of a connection. */
+  ownSheet: { readonly of: OwnSheetOf; readonly id: string } | null
   /** The rig in which nobody wants to be led to its first light. */
   leftFirstLight: string | null
   /** The panel that is looked at. */
@@ -84,6 +80,9 @@ interface State {
   /** A station that should open its editor, asked for from elsewhere. */
   opening: { partId: string; station: string } | null
 }
+
+/** What connections have sheets of their own for: the layout of datagrams, what goes to a device, a bus, a controller. */
+export type OwnSheetOf = 'layout' | 'description' | 'bus' | 'controller'
 
 export const useStore = create<State>()(() => ({
   hub: 'first try',
@@ -108,9 +107,7 @@ export const useStore = create<State>()(() => ({
   craftSetsOpen: false,
   rigsOpen: false,
   connectionsAt: null,
-  layoutOf: null,
-  descriptionOf: null,
-  busOf: null,
+  ownSheet: null,
   leftFirstLight: null,
   panelId: null,
   selected: null,

@@ -115,6 +115,7 @@ const lookWords: Record<Look['look'], string> = {
   'legend-lamp': 'lamp',
   knob: 'encoder',
   rotary: 'selector',
+  hat: 'hat',
   slide: 'lever',
   pot: 'pot',
   digits: 'digits',

@@ -61,7 +61,7 @@ const ladder = (count: number): PartKind => ({
 
 /** Switches click at their own angle, whatever the dial they stand for does. */
 export const rotaries: PartKind[] = [
-  ...[4, 6, 8, 12].map((count) => rotary(count)),
+  ...[4, 6, 7, 8, 9, 11, 12].map((count) => rotary(count)),
   ...[5, 10].map((count) => rotary(count, 36)),
   ...[3, 5, 8].map((count) => rotary(count, 45)),
 ]

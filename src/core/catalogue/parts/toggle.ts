@@ -31,6 +31,27 @@ export const toggle: PartKind = {
   ],
 }
 
+/** A contact for either position: one of them is closed, but for the moment in which the bat passes the middle. */
+export const changeover: PartKind = {
+  ...toggle,
+  id: 'toggle-2-changeover',
+  name: 'Toggle, 2 positions, changeover',
+  terminals: [common, contact('up', 'upper contact'), contact('down', 'lower contact')],
+  aspects: [
+    {
+      kind: 'positions',
+      id: 'position',
+      positions: [
+        { id: 'down', closes: ['down'] },
+        { id: 'up', closes: ['up'] },
+      ],
+      momentary: false,
+      debounceMs: 8,
+      gap: true,
+    },
+  ],
+}
+
 const threeWay = (id: string, name: string, momentary: boolean): PartKind => ({
   id,
   name,

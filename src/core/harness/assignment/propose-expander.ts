@@ -12,6 +12,7 @@ import {
 } from '../../rig/rig'
 import type { BoardRow, ExpanderRow } from '../../rig/rows'
 import { boardLines } from '../chip'
+import { isGiven } from '../given'
 import { newExpander } from '../new-expander'
 import { type Proposal, propose, type Weighed, weigh } from './propose'
 import type { Scope } from './rig-instance'
@@ -201,7 +202,7 @@ const boardsFor = (
       return part && panels.has(part.panelId) && l.boardId !== null ? [l.boardId] : []
     }),
   )
-  const boards = boardsOf(rig).filter((b) => !boardIds || boardIds.has(b.id))
+  const boards = boardsOf(rig).filter((b) => !isGiven(b) && (!boardIds || boardIds.has(b.id)))
   const own = boards.filter((b) => near.has(b.id))
   return own.length > 0 ? own : boards
 }

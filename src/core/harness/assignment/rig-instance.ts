@@ -6,6 +6,7 @@ import type { PartKind, Terminal } from '../../catalogue/part-kind'
 import { boardOfLead, boardsOf, expandersOf, leadsOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { BoardRow, LeadRow, PartRow } from '../../rig/rows'
 import { boardLines } from '../chip'
+import { isGiven, isInside } from '../given'
 import { type Beginning, beginningOf, endOfLead, type LeadEnd, leadAt, terminalAt } from '../leads'
 import { placeOfChannel } from '../lines'
 import { neededLines } from '../needed-lines'
@@ -63,7 +64,7 @@ class Builder {
     private readonly rig: Rig,
     private readonly scope: Scope,
   ) {
-    this.boards = boardsOf(rig).filter((b) => modelOf(b))
+    this.boards = boardsOf(rig).filter((b) => modelOf(b) && !isGiven(b))
   }
 
   build(): RigInstance {
@@ -143,6 +144,7 @@ class Builder {
       const leads = leadsOf(this.rig, part.id)
       // A board that is not known is left as it is, with all that hangs on it.
       if (leads.some((l) => l.boardId !== null && !modelOf(this.rig.board[l.boardId]))) continue
+      if (leads.some((l) => isInside(this.rig, l))) continue
       const joined = new Set(leads.flatMap((l) => (l.ribbon === null ? [] : (byRibbon.get(l.ribbon) ?? []))))
       const group = [...groups.filter((g) => g.some((p) => joined.has(p))).flat(), part]
       for (const g of groups.filter((old) => old.some((p) => joined.has(p))))

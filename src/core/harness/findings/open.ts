@@ -1,8 +1,8 @@
 import { pinOf } from '../../catalogue/boards'
 import { modelOf } from '../../catalogue/own-board'
-import { kindOf } from '../../catalogue/own-kind'
 import { bindingsOf, leadsOf, type Rig, rowsOf } from '../../rig/rig'
 import { propose } from '../assignment/propose'
+import { bareTerminals } from '../bare-terminals'
 import { unwiredLines } from '../needed-lines'
 import { assignCure, type HarnessFinding } from './finding'
 
@@ -11,7 +11,7 @@ export const unassigned = (rig: Rig): HarnessFinding[] => [
   ...rowsOf(rig, 'part').flatMap((part): HarnessFinding[] => {
     const leads = leadsOf(rig, part.id)
     if (leads.length === 0 && bindingsOf(rig, part.id).length === 0) return []
-    const bare = (kindOf(part)?.terminals ?? []).filter((t) => !leads.some((l) => l.terminal === t.id))
+    const bare = bareTerminals(rig, part)
     if (bare.length === 0) return []
     return [
       {

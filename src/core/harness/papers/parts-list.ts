@@ -4,6 +4,7 @@ import { kindOf } from '../../catalogue/own-kind'
 import { leadsOnExpander, type Rig, rowsOf } from '../../rig/rig'
 import type { ExpanderRow, PartRow, PurchaseRow } from '../../rig/rows'
 import type { Milliamps } from '../../units-of-measure'
+import { cameWithDevice, isInside } from '../given'
 import { lampCircuit } from '../lamp-circuit'
 import { USUAL_WATTS, wattWords } from '../resistor-heat'
 import { nextE12 } from '../series-resistor'
@@ -22,7 +23,7 @@ export interface PartsLine {
 
 /** What to buy for one panel alone: its parts, their resistors, their wires. */
 export const panelPartsList = (rig: Rig, panelId: string): PartsLine[] => {
-  const own = rowsOf(rig, 'part').filter((p) => p.panelId === panelId)
+  const own = rowsOf(rig, 'part').filter((p) => p.panelId === panelId && !cameWithDevice(rig, p.id))
   const ids = new Set(own.map((p) => p.id))
   return noted(rig, [
     ...own.map((p) => ({ what: kindOf(p)?.name ?? p.kind, value: '', use: p.name })),
@@ -36,11 +37,13 @@ export const panelPartsList = (rig: Rig, panelId: string): PartsLine[] => {
 /** Everything to be bought, counted: parts, boards, chips, resistors, supplies, wire by colour. */
 export const partsList = (rig: Rig): PartsLine[] =>
   noted(rig, [
-    ...rowsOf(rig, 'part').map((p) => ({
-      what: kindOf(p)?.name ?? p.kind,
-      value: '',
-      use: rig.panel[p.panelId]?.name ?? '',
-    })),
+    ...rowsOf(rig, 'part')
+      .filter((p) => !cameWithDevice(rig, p.id))
+      .map((p) => ({
+        what: kindOf(p)?.name ?? p.kind,
+        value: '',
+        use: rig.panel[p.panelId]?.name ?? '',
+      })),
     ...rowsOf(rig, 'board').map((b) => ({
       what: modelOf(b)?.name ?? b.model,
       value: '',
@@ -57,7 +60,9 @@ export const partsList = (rig: Rig): PartsLine[] =>
       value: `${s.volts} V, ${s.maxMilliamps / 1000} A`,
       use: s.name,
     })),
-    ...rowsOf(rig, 'lead').map((l) => wire(l.colour)),
+    ...rowsOf(rig, 'lead')
+      .filter((l) => !isInside(rig, l))
+      .map((l) => wire(l.colour)),
   ])
 
 interface Line {

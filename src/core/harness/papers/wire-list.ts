@@ -3,6 +3,7 @@ import { modelOf } from '../../catalogue/own-board'
 import { boardsOf, expandersOf, linesOf, type Rig, rowsOf } from '../../rig/rig'
 import type { LeadRow } from '../../rig/rows'
 import type { Millimetres } from '../../units-of-measure'
+import { isInside } from '../given'
 import { beginningOf, beginningWords, endOfLead, endWords } from '../leads'
 
 /** One wire as it is cut, labelled and soldered. */
@@ -87,6 +88,7 @@ const letters = (i: number): string => String.fromCharCode(97 + i)
 export const wireList = (rig: Rig): WireLine[] => {
   const links = linksOf(rig)
   return rowsOf(rig, 'lead')
+    .filter((l) => !isInside(rig, l))
     .sort((a, b) => a.number - b.number)
     .flatMap((lead) => [
       lineOf(rig, lead),

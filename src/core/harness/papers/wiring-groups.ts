@@ -12,6 +12,7 @@ import {
   type Rig,
 } from '../../rig/rig'
 import type { BoardRow, ExpanderRow, LeadRow } from '../../rig/rows'
+import { isGiven } from '../given'
 import { lampCircuit } from '../lamp-circuit'
 import { beginningOf, endOfLead, endWords, terminalAt } from '../leads'
 import { channelWords } from '../lines'
@@ -151,6 +152,7 @@ const expanderItem = (rig: Rig, host: Host, expander: ExpanderRow): WireItem => 
 /** Every board and every expander with what hangs on it, in the order of the drawing. */
 export const wireGroups = (rig: Rig): WireGroup[] =>
   boardsOf(rig).flatMap((board): WireGroup[] => {
+    if (isGiven(board)) return []
     const host: Host = { is: 'board', id: board.id, board }
     const expanders = expandersOf(rig, board.id)
     const items = [
