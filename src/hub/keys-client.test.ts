@@ -135,7 +135,8 @@ sys.stderr.write("made %r %r\\n" % (opened, made))
   it('says why where it may not, and that is what the builder reads', async () => {
     const { client } = begin(
       true,
-      (events) => new HelperLine(
+      (events) =>
+        new HelperLine(
           () => ['python3', HELPER, '30', '288', '0'],
           () => 'this computer',
           events,
@@ -144,11 +145,15 @@ sys.stderr.write("made %r %r\\n" % (opened, made))
     await until('it is said', () => client.problem?.startsWith('nothing can be pressed: ') === true)
     expect(client.up).toBe(false)
     expect(client.cure).toContain('/dev/uinput')
-    const none = begin(true, (events) => new HelperLine(
+    const none = begin(
+      true,
+      (events) =>
+        new HelperLine(
           () => ['no-such-python'],
           () => 'this computer',
           events,
-        ))
+        ),
+    )
     await until('it is said', () => none.client.problem === 'no-such-python is not on this computer')
   })
 

@@ -13,7 +13,7 @@ const be = handLine({
   crafts: [],
   trucks: [],
   clusters: [],
-      controllers: [],
+  controllers: [],
 })
 
 /** Somebody at the hands' side, and what was kept last. */
@@ -48,8 +48,9 @@ it('makes the stand-ins that there are to be, and keeps what a board held until 
   second.socket.write(be)
   await expect.poll(second.port).toMatchObject({ port: expect.any(Number) })
   await expect.poll(() => second.heard.find((m) => m.say === 'pins')).toMatchObject({ closed: [4] })
-  second.socket.write(handLine({ say: 'be', boards: [], crafts: [], trucks: [], clusters: [],
-      controllers: [] }))
+  second.socket.write(
+    handLine({ say: 'be', boards: [], crafts: [], trucks: [], clusters: [], controllers: [] }),
+  )
   await expect.poll(second.port).toMatchObject({ port: 0 })
   expect(second.kept()[identity]).toMatchObject({ closed: [4] })
   first.socket.destroy()
@@ -67,7 +68,7 @@ it('flies a craft for each that is asked for, and tells where', async () => {
         crafts: crafts.map((c) => ({ ...c, further: 0 })),
         trucks: [],
         clusters: [],
-      controllers: [],
+        controllers: [],
       }),
     )
   ask({ id: 'a', seed: 1 }, { id: 'b', seed: 2 })

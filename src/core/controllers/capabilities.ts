@@ -53,8 +53,8 @@ const FIRST_PAD_KEY = 0x100
 const FIRST_HAT = 0x10
 const LAST_HAT = 0x17
 /** Buttons from 0, axes from here on by their codes, then four sides of each hat. */
-const AXES_FROM = 128
-const HATS_FROM = 192
+export const AXES_FROM = 128
+export const HATS_FROM = 192
 export const MOST_BUTTONS = 128
 
 /** Names of axes as the trade has them, by their code. */

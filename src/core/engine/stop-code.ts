@@ -1,7 +1,8 @@
 /** Why a value does not get past a station, for those who act on it; the words beside it are for people. */
 export type StopCode =
-  /** It fits no aspect of its part; nothing is bound; it is switched off; it has a mistake; it has thrown something. */
+  /** It fits no aspect of its part; its part is left to the simulator; nothing is bound; it is switched off; it has a mistake; it has thrown something. */
   | 'stray'
+  | 'left'
   | 'unbound'
   | 'off'
   | 'mistake'

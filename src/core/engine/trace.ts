@@ -1,9 +1,11 @@
 import { indicatorKind, ownSettings } from '../aspects/aspects'
+import { cameWithDevice } from '../harness/given'
 import { formatNumber, formatValue } from '../signal/format'
 import type { State } from '../signal/state'
 import type { Seat } from './boards'
 import type { ControlProgram, Program } from './compile-binding'
 import type { IndicatorProgram } from './compile-indicator'
+import { isLeft } from './controls/decisions'
 import { beyondLimits } from './controls/limits'
 import type { Engine } from './engine'
 import { evaluate } from './evaluate'
@@ -109,13 +111,19 @@ const strayRow = (program: Program): TraceRow => {
   }
 }
 
+const leftStop = stop('left', 'left to the simulator, which reads it by itself')
+
 const unboundRow = (engine: Engine, seat: Seat): TraceRow => {
   const direction = seat.is === 'indicator' ? 'from simulator' : 'to simulator'
   const senses = seat.aspect.kind === 'positions' ? seat.aspect.senses : undefined
   const read = seat.is === 'control' && engine.isRead(seat.ownSlot)
   const stops: Stops = {
     ...wiringStops(engine, seat),
-    ...(read || senses !== undefined ? {} : { simulator: stop('unbound', 'nothing bound yet') }),
+    ...(read || senses !== undefined
+      ? {}
+      : seat.is === 'control' && isLeft(seat)
+        ? { part: leftStop }
+        : { simulator: stop('unbound', 'nothing bound yet') }),
   }
   return {
     bindingId: null,
@@ -213,6 +221,7 @@ const overflowWords = (
 const controlRow = (engine: Engine, control: ControlUnit, state: ControlState): TraceRow => {
   const { program, last } = state
   const stops = withMistakes(wiringStops(engine, control), program)
+  if (isLeft(control)) stops.part = leftStop
   const condition = conditionStop(engine, program)
   if (condition) stops.onlyWhile ??= condition
   if (state.looping)
@@ -266,10 +275,13 @@ const bandWords = ({ settings }: ControlUnit): string => {
   return words.length === 0 ? '' : `${words.join(', ')}: `
 }
 
-const secondStepWords = (engine: Engine, { doubled }: ControlState): string | null =>
-  doubled && engine.time - doubled.at < SECOND_STEP_MS
-    ? `a second step was seen that Clavik did not send: ${doubled.words}. Look for the simulator's own assignment of this control.`
-    : null
+const secondStepWords = (engine: Engine, { doubled, control }: ControlState): string | null => {
+  if (!doubled || engine.time - doubled.at >= SECOND_STEP_MS) return null
+  const seen = `a second step was seen that Clavik did not send: ${doubled.words}.`
+  return cameWithDevice(engine.rig, control.unit.part.id)
+    ? `${seen} The simulator reads this controller as well: take its own assignment off there, let Clavik alone read the controller, or leave this control to the simulator.`
+    : `${seen} Look for the simulator's own assignment of this control.`
+}
 
 /** What a control's shaping would take in if it were operated now. */
 const inputNow = (control: ControlUnit, { program, gesture }: ControlState): number | string | null => {

@@ -64,6 +64,7 @@ const endsOfPart = (rig: Rig, part: PartRow, spoken: ReadonlySet<string>): OpenE
       what: `terminal “${terminal.name}” has no lead`,
     })
   }
+  if (part.settings.leftTo !== undefined) return ends
   const bindings = bindingsOf(rig, part.id)
   const aspects = kind?.aspects ?? []
   for (const aspect of aspects) {
@@ -92,7 +93,9 @@ export interface Progress {
 export const progressOf = (rig: Rig, parts: readonly PartRow[]): Progress => {
   const spoken = spokenOf(rig)
   const isUsed = (p: PartRow) =>
-    spoken.has(p.name) || bindingsOf(rig, p.id).some((b) => b.on && isBound(b.settings))
+    p.settings.leftTo !== undefined ||
+    spoken.has(p.name) ||
+    bindingsOf(rig, p.id).some((b) => b.on && isBound(b.settings))
   const live = parts.filter((p) => partKind(p.kind)?.aspects.length !== 0)
   return {
     parts: live.length,

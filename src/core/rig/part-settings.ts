@@ -10,6 +10,8 @@ export const partSettings = z.strictObject({
   labels: z.record(z.string(), z.string()).optional(),
   /** Who leads when rig and simulator meet: the simulator (nothing is sent) or the part's own position. */
   atStart: z.enum(['panel', 'simulator']).optional(),
+  /** The simulator reads this control by itself, so Clavik does nothing with it. */
+  leftTo: z.literal('simulator').optional(),
   /** Stays where it is on the panel until it is let loose. */
   locked: z.boolean().optional(),
   /** Things of one panel with the same group are chosen and moved as one. */

@@ -1,4 +1,4 @@
-import type { Capabilities } from '../../core/controllers/capabilities'
+import { AXES_FROM, type Capabilities, HATS_FROM } from '../../core/controllers/capabilities'
 import { EV_ABS, EV_KEY, type InputEvent, reportBytes } from '../../core/controllers/event-reader'
 import {
   FIRST_KEY,
@@ -14,9 +14,6 @@ import {
 const DETENT_REACH = 0.025
 /** How far a worn track trembles, in counts. */
 const TREMBLES = 3
-/** Numbers of pins, as `core/controllers/capabilities.ts` gives them. */
-const AXES_FROM = 128
-const HATS_FROM = 192
 
 /** A controller with the bytes of a real one: its toggles are pairs of buttons, its levers have detents and tremble. */
 export class SimulatedController {

@@ -1,6 +1,7 @@
 'use client'
 import type { FoundPort } from '@/core/live/feed'
 import { connectionsOf } from '@/core/rig/rig'
+import { addFoundController } from '../controllers/add-controller'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { Mark, type MarkShape } from '../primitives/mark'
@@ -12,10 +13,22 @@ export const PluggedIn = () => {
   const used = new Set(
     connectionsOf(rig).flatMap(({ settings }) => (settings.kind === 'board serial' ? [settings.path] : [])),
   )
+  const controllers = (useStore((s) => s.status?.controllers) ?? []).filter(
+    (c) => c.fresh && c.usedBy === null,
+  )
   const fresh = found.filter((p) => p.fresh && p.state !== 'in use' && !used.has(p.path))
-  if (fresh.length === 0) return null
+  if (fresh.length + controllers.length === 0) return null
   return (
     <ul aria-label="Plugged in" className="border-t border-hair px-3.5 py-2">
+      {controllers.map((c) => (
+        <li key={c.path} className="flex items-center gap-1.5 text-[12px] leading-[18px]">
+          <Mark shape="ok" words="a controller" />
+          <span className="min-w-0 flex-1 truncate">{c.name} was plugged in</span>
+          <button type="button" className="btn" data-strong="true" onClick={() => addFoundController(c)}>
+            Use it
+          </button>
+        </li>
+      ))}
       {fresh.map((port) => (
         <Fresh key={port.path} port={port} />
       ))}

@@ -6,8 +6,10 @@ import {
   connectionKind,
   connectionKindNames,
 } from '@/core/connections/connections'
+import { simulatedModelNames, simulatedModels } from '@/core/controllers/simulated-models'
 import { newConnection } from '@/core/rig/connection-change'
 import { addRow } from '@/core/rig/edit'
+import { addSimulatedController } from '../controllers/add-controller'
 import { edit } from '../live/edits'
 import { newIdentity } from '../live/simulate'
 import { useStore } from '../live/store'
@@ -29,19 +31,32 @@ const freshOf = (kind: ConnectionKindName): ConnectionSettings => {
 export const AddConnection = () => (
   <section aria-label="Add a connection" className="flex flex-wrap items-center gap-1.5 py-2">
     <span className="pr-1 pl-2.5 text-ink2">Add</span>
-    {connectionKindNames.map((kind) => {
-      const { name, summary } = connectionKind(kind)
-      return (
-        <button
-          key={kind}
-          type="button"
-          className="btn"
-          title={summary}
-          onClick={() => addConnection(name, freshOf(kind))}
-        >
-          {name}
-        </button>
-      )
-    })}
+    {connectionKindNames
+      .filter((k) => k !== 'controller' && k !== 'simulated controller')
+      .map((kind) => {
+        const { name, summary } = connectionKind(kind)
+        return (
+          <button
+            key={kind}
+            type="button"
+            className="btn"
+            title={summary}
+            onClick={() => addConnection(name, freshOf(kind))}
+          >
+            {name}
+          </button>
+        )
+      })}
+    {simulatedModelNames.map((model) => (
+      <button
+        key={model}
+        type="button"
+        className="btn"
+        title={connectionKind('simulated controller').summary}
+        onClick={() => addSimulatedController(model)}
+      >
+        {simulatedModels[model].name}
+      </button>
+    ))}
   </section>
 )

@@ -7,22 +7,27 @@ import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
 import { addConnection } from './add-connection'
+import { ControllerLine } from './controller-line'
 import { ProgramFlow } from './program-flow'
 
 /** What is plugged in here, what answers on it, and what can be done with it. */
 export const FoundPorts = () => {
   const found = useStore((s) => s.status?.found) ?? []
+  const controllers = useStore((s) => s.status?.controllers) ?? []
   return (
     <section aria-label="Plugged in here" className="border-t border-line pt-2 pb-1">
       <h3 className="flex items-baseline gap-2 pl-2.5">
         <b>Plugged in here</b>
         <span className="text-ink2">
-          {found.length === 0
-            ? 'no serial port; a board that is plugged in appears within two seconds'
+          {found.length + controllers.length === 0
+            ? 'no serial port and no controller; what is plugged in appears within two seconds'
             : 'what is plugged in from now on is asked at once, what was there before only when you say so'}
         </span>
       </h3>
       <ul className="max-h-[176px] overflow-y-auto">
+        {controllers.map((c) => (
+          <ControllerLine key={c.path} found={c} />
+        ))}
         {found.map((port) => (
           <PortLine key={port.path} port={port} />
         ))}

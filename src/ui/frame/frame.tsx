@@ -4,6 +4,7 @@ import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { BusSheet } from '../bus/bus-sheet'
 import { LightingSheet } from '../calibrate/lighting-sheet'
 import { ConnectionsSheet } from '../connections/connections-sheet'
+import { ControllerSheet } from '../controllers/controller-sheet'
 import { CraftSetsSheet } from '../craft/craft-sets-sheet'
 import { LayoutSheet } from '../datagrams/layout-sheet'
 import { DeviceSheet } from '../device-line/device-sheet'
@@ -131,6 +132,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
         <LayoutSheet />
         <DeviceSheet />
         <BusSheet />
+        <ControllerSheet />
       </Boundary>
       <Palette open={palette} setOpen={setPalette} actions={actions} go={(path) => router.push(path)} />
       <Shortcuts open={shortcuts} setOpen={setShortcuts} actions={actions} />

@@ -3,6 +3,7 @@ import { usePathname } from 'next/navigation'
 import { isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { freshSettings } from '@/core/engine/compile-binding'
+import { cameWithDevice } from '@/core/harness/given'
 import { isWired, wiringsOf } from '@/core/harness/wiring'
 import { isBound, targetOf } from '@/core/rig/binding'
 import { changeRow } from '@/core/rig/edit'
@@ -79,6 +80,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
         </Row>
         <WiringRows part={part} />
         <AtStartRow part={part} bindings={bindings} />
+        <ActsRow part={part} />
         {bindings.map((b) => (
           <RestRow key={b.id} part={part} binding={b} />
         ))}
@@ -203,6 +205,38 @@ const RestRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
             {word}
           </option>
         ))}
+      </select>
+    </Row>
+  )
+}
+
+/** Who acts on a control that came with a bought device: the simulator may read it by itself. */
+const ActsRow = ({ part }: { part: PartRow }) => {
+  const rig = useStore((s) => s.rig)
+  const isLeft = part.settings.leftTo !== undefined
+  if (!isLeft && !cameWithDevice(rig, part.id)) return null
+  const choose = (who: string) => {
+    const { leftTo: _, ...others } = part.settings
+    edit(
+      who === 'simulator' ? `Left “${part.name}” to the simulator` : `Clavik acts on “${part.name}” again`,
+      [
+        changeRow('part', part, {
+          ...part,
+          settings: who === 'simulator' ? { ...others, leftTo: 'simulator' } : others,
+        }),
+      ],
+    )
+  }
+  return (
+    <Row term="Acts">
+      <select
+        aria-label="Who acts on it"
+        className="h-[22px] py-0"
+        value={isLeft ? 'simulator' : 'clavik'}
+        onChange={(e) => choose(e.target.value)}
+      >
+        <option value="clavik">through Clavik</option>
+        <option value="simulator">left to the simulator</option>
       </select>
     </Row>
   )

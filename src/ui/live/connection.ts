@@ -5,6 +5,7 @@ import { indexCatalogue } from '@/core/rig/simulator-catalogue'
 import { hearBus } from '../bus/bus-store'
 import { hearProbed } from '../calibrate/probed-store'
 import { hearEcho, hearRaw } from '../connections/raw-store'
+import { hearController } from '../controllers/controller-store'
 import { hearDatagrams } from '../datagrams/datagram-store'
 import { hearRecordings } from '../recordings/recordings-store'
 import { hearHunt } from '../scope/hunt-store'
@@ -161,6 +162,9 @@ const take = (m: FromHub): void => {
       break
     case 'bus':
       hearBus(m)
+      break
+    case 'controller':
+      hearController(m)
       break
     case 'datagrams':
       hearDatagrams(m)

@@ -1,7 +1,7 @@
 import type { Millis } from '../../units-of-measure'
 import { evaluated, faultWords } from '../evaluate'
 import type { Layers } from '../layers'
-import type { ControlState, Firing } from '../units'
+import type { ControlState, ControlUnit, Firing } from '../units'
 
 /** Something a binding is going to do. */
 export interface Decision {
@@ -28,6 +28,9 @@ const pressing: ReadonlySet<string> = new Set([
  * What controls are about to do. All that one input concerns is asked here first, against values and layers that do
  * not move meanwhile; only then is any of it done. What a binding throws becomes its own fault and costs nobody else.
  */
+/** Whether the simulator reads a control by itself, and Clavik is to do nothing with it. */
+export const isLeft = ({ unit }: ControlUnit): boolean => unit.part.settings.leftTo !== undefined
+
 export class Decisions {
   private list: Decision[] = []
   /** Bits of the sources whose bindings may act just now. */
@@ -41,8 +44,8 @@ export class Decisions {
 
   /** Whether a binding has a say now. */
   mayAct(state: ControlState): boolean {
-    const { program, looping, gesture } = state
-    if (looping || !this.flowing(program.needs) || !program.row.on) return false
+    const { program, looping, gesture, control } = state
+    if (looping || isLeft(control) || !this.flowing(program.needs) || !program.row.on) return false
     if (program.mistakes.length > 0 || program.fault !== null) return false
     const inLayer = pressing.has(program.settings.when) ? gesture.mine : this.layers.isActive(program.layer)
     if (!inLayer) return false
