@@ -18,6 +18,7 @@ export interface Taken {
   readonly labels?: Readonly<Record<string, string>>
 }
 
+const AXIS_KIND = 'slide-pot-45'
 const HAT_SIDE = / (up|right|down|left)$/
 
 /** Every input as a part of its own; the four sides of a hat are one. */
@@ -26,7 +27,7 @@ export const plainParts = (inputs: readonly ControllerInput[]): Taken[] => {
   const taken: Taken[] = []
   for (const { name, is } of inputs) {
     if (is === 'button') taken.push({ kind: 'button-10-grey', name, pins: { closed: name } })
-    else if (is === 'axis') taken.push({ kind: 'slide-pot-45', name, pins: { wiper: name } })
+    else if (is === 'axis') taken.push({ kind: AXIS_KIND, name, pins: { wiper: name } })
     else {
       const side = HAT_SIDE.exec(name)?.[1]
       const hat = name.replace(HAT_SIDE, '')
@@ -36,7 +37,8 @@ export const plainParts = (inputs: readonly ControllerInput[]): Taken[] => {
     }
   }
   for (const [name, pins] of hats) taken.push({ kind: 'thumb-hat', name, pins })
-  return taken
+  // In the order in which they lie well beside each other.
+  return [...taken.filter((t) => t.kind !== AXIS_KIND), ...taken.filter((t) => t.kind === AXIS_KIND)]
 }
 
 /** The most positions that a selector of the catalogue has. */
@@ -97,7 +99,8 @@ const laidOut = (rig: Rig, panel: PanelRow, kinds: readonly string[]) => {
   let wide = 0
   const places: Place[] = []
   for (const { w, h } of sizes) {
-    if (left + w + EDGE_MM > WIDEST_MM && left > EDGE_MM) {
+    // Tall ones begin a row of their own, so that small ones lie close.
+    if ((left + w + EDGE_MM > WIDEST_MM || h > deep * 1.5) && left > EDGE_MM) {
       top += deep + LEGEND_MM + BETWEEN_MM
       left = EDGE_MM
       deep = 0
@@ -155,8 +158,8 @@ export const takingParts = (rig: Rig, board: BoardRow, taken: readonly Taken[], 
   changes.push(known ? changeRow('panel', panel, grown) : addRow('panel', grown))
   const names = new Set(Object.values(cleared.part).map((p) => p.name))
   const parts = taken.map((t, i): PartRow => {
-    const wanted = `${board.name} ${t.name}`.slice(0, 110)
-    const name = names.has(wanted) ? numbered(wanted, names, 2) : wanted
+    const full = `${board.name} ${t.name}`.slice(0, 110)
+    const name = !names.has(t.name) ? t.name : names.has(full) ? numbered(full, names, 2) : full
     names.add(name)
     const place = places[i] ?? { xMm: EDGE_MM, yMm: EDGE_MM }
     return {

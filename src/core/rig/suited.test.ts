@@ -34,6 +34,22 @@ describe('a binding that is given its variable', () => {
       atEnd: 'wrap',
     })
   })
+  it('goes as far as the new variable does when its step was made for another, by as much at once as it did', () => {
+    const step = (by: number) =>
+      control({
+        when: 'turn',
+        value: null,
+        actions: [{ do: 'step', variable: 'speed', by, least: 0, most: 20_000, atEnd: 'stop' }],
+      })
+    const speed = info('speed', { range: [-3000, 3000] })
+    expect(suited(step(100), speed, undefined)).toMatchObject({
+      actions: [{ by: 100, least: -3000, most: 3000 }],
+    })
+    expect(suited(step(5000), speed, undefined)).toMatchObject({ actions: [{ by: 1, least: -3000 }] })
+    // What lies within is as the builder wants it.
+    const narrow = info('speed', { range: [-30_000, 30_000] })
+    expect(suited(step(100), narrow, undefined)).toEqual(step(100))
+  })
   it('turns a switch over with a button, and leaves a value alone that is there', () => {
     const press = control({ when: 'press', value: null, actions: [{ do: 'set', variable: 'pump.switch' }] })
     expect(suited(press, info('pump.switch'), undefined)).toMatchObject({ actions: [{ do: 'toggle' }] })

@@ -79,7 +79,18 @@ export const suited = (
   if (settings.value !== null) return settings
   const turning = (turns as readonly string[]).includes(settings.when)
   const way = info.type === 'boolean' ? 'toggle' : turning && info.type === 'number' ? 'step' : null
-  if (!way) return settings
-  const better = suitedAction(way, info)
-  return { ...settings, actions: settings.actions.map((a) => (a.do === 'set' ? better : a)) }
+  const better = way && suitedAction(way, info)
+  return {
+    ...settings,
+    actions: settings.actions.map((a) => (a.do === 'set' ? (better ?? a) : within(a, info))),
+  }
+}
+
+/** A step that was made for another variable goes as far as this one does; how far it goes at once stays where it can. */
+const within = (action: Action, info: VariableInfo): Action => {
+  const { range } = info
+  if (action.do !== 'step' || action.variable !== info.name || !range) return action
+  if (action.least >= range[0] && action.most <= range[1]) return action
+  const fresh = suitedAction('step', info)
+  return Math.abs(action.by) <= (range[1] - range[0]) / 2 ? ({ ...fresh, by: action.by } as Action) : fresh
 }

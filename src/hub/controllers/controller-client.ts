@@ -115,6 +115,7 @@ export class ControllerClient implements BoardClient {
     const buttons = standing.inputs.filter((i) => i.is === 'button')
     this.watch = new GroupWatch(buttons.filter((i) => standing.isClosed(i.pin)).map((i) => i.pin))
     this.rested.clear()
+    for (const { pin, is } of standing.inputs) if (is === 'axis') this.rested.set(pin, standing.share(pin))
     this.holds = emptyConfiguration
     this.fingerprint = BLANK
     this.boot++
@@ -148,9 +149,7 @@ export class ControllerClient implements BoardClient {
       if (!changed.has(pin)) continue
       if (is === 'axis') {
         const share = standing.share(pin)
-        const from = this.rested.get(pin)
-        if (from === undefined) this.rested.set(pin, share)
-        if (from === undefined || Math.abs(share - from) < TOUCH_SHARE) continue
+        if (Math.abs(share - (this.rested.get(pin) ?? share)) < TOUCH_SHARE) continue
         this.rested.set(pin, share)
       } else if (is === 'button') buttons.push({ pin, closed: standing.isClosed(pin) })
       else if (!standing.isClosed(pin)) continue

@@ -1,6 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { modelOf } from '@/core/catalogue/own-board'
+import { isGiven } from '@/core/harness/given'
 import { type OpenEnd, openEnds, progressOf } from '@/core/harness/open-ends'
 import type { BoardStatus, ConnectionStatus } from '@/core/live/feed'
 import { bindingsOf, panelsOf, partsOf, type Rig, rowsOf } from '@/core/rig/rig'
@@ -276,7 +277,7 @@ const BoardLine = ({ board }: { board: BoardStatus }) => {
 /** A board that nobody answers for can be tried all the same. */
 const AwayBoard = ({ id }: { id: string | null }) => {
   const board = useStore((s) => s.rig.board[id ?? ''])
-  if (!board) return <span className="text-ink2">away</span>
+  if (!board || isGiven(board)) return <span className="text-ink2">away</span>
   return (
     <button
       type="button"

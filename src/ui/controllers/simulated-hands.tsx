@@ -1,5 +1,5 @@
 'use client'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { AXES_FROM, type Capabilities } from '@/core/controllers/capabilities'
 import {
   type SimulatedControl,
@@ -73,14 +73,19 @@ const SwitchHand = ({
     return closed >= 0 ? closed : buttons.indexOf(null)
   })
   return (
-    <Segments
-      label={name}
-      words={Object.fromEntries(words.map((w, i) => [String(i), w]))}
-      is={String(at)}
-      choose={(key) => put(Number(key))}
-    />
+    <span className="justify-self-start">
+      <Segments
+        label={name}
+        words={Object.fromEntries(words.map((w, i) => [String(i), w]))}
+        is={String(at)}
+        choose={(key) => put(Number(key))}
+      />
+    </span>
   )
 }
+
+const STEP = 0.005
+const LAG_MS = 600
 
 const LeverHand = ({
   control: { name, axis, springs },
@@ -92,12 +97,20 @@ const LeverHand = ({
   const pin = AXES_FROM + axis
   const share = useController((s) => {
     const most = s.hello?.axes.find((a) => a.code === axis)?.most ?? 1
-    return (s.raw.get(pin) ?? 0) / most
+    // In steps of the slider, so that keys go on from where it trembles.
+    return Math.round((s.raw.get(pin) ?? 0) / most / STEP) * STEP
   })
   const [held, setHeld] = useState<number | null>(null)
+  // Where the hand is counts until what it moved has had time to say so.
+  useEffect(() => {
+    if (held === null) return
+    const timer = setTimeout(() => setHeld(null), LAG_MS)
+    return () => clearTimeout(timer)
+  }, [held])
   const letGo = () => {
+    if (!springs) return
     setHeld(null)
-    if (springs) put(0.5)
+    put(0.5)
   }
   return (
     <input
@@ -106,14 +119,13 @@ const LeverHand = ({
       aria-label={name}
       min={0}
       max={1}
-      step={0.005}
+      step={STEP}
       value={held ?? share}
       onChange={(e) => {
         setHeld(Number(e.target.value))
         put(Number(e.target.value))
       }}
       onPointerUp={letGo}
-      onKeyUp={() => setHeld(null)}
       onBlur={letGo}
     />
   )

@@ -143,7 +143,7 @@ const BoardName = ({ model }: { model: BoardModel }) => {
         {model.name.replace(/ board.*$/, '')}
       </text>
       <text x={x} y={y + below} textAnchor="middle" fontSize={NAME_MM} fill="var(--ink3)">
-        {model.logicVolts} V
+        {model.given ? 'bought' : `${model.logicVolts} V`}
       </text>
     </>
   )

@@ -1,4 +1,5 @@
 'use client'
+import { isGiven } from '@/core/harness/given'
 import { loadAll, sayToHub, select } from '../live/connection'
 import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
@@ -8,7 +9,7 @@ import { useHarness } from './harness-store'
 
 const SimulateButton = ({ id }: { id: string | null }) => {
   const board = useStore((s) => s.rig.board[id ?? ''])
-  if (!board) return null
+  if (!board || isGiven(board)) return null
   return (
     <button
       type="button"

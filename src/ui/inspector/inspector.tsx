@@ -3,6 +3,7 @@ import { usePathname } from 'next/navigation'
 import { isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { freshSettings } from '@/core/engine/compile-binding'
+import { bareTerminals } from '@/core/harness/bare-terminals'
 import { cameWithDevice } from '@/core/harness/given'
 import { isWired, wiringsOf } from '@/core/harness/wiring'
 import { isBound, targetOf } from '@/core/rig/binding'
@@ -63,7 +64,11 @@ const PartFigures = ({ part }: { part: PartRow }) => {
       <div className="cap">{kind?.name ?? part.kind}</div>
       <h2 className="text-[15px] leading-5">{part.name}</h2>
       <dl className="my-2.5 grid grid-cols-[92px_1fr]">
-        <LeadRows leads={leads} terminals={kind?.terminals ?? []} />
+        <LeadRows
+          leads={leads}
+          terminals={kind?.terminals ?? []}
+          wanted={leads.length + bareTerminals(rig, part).length}
+        />
         <Row term="Board">
           {unwired && 'message' in unwired ? (
             <span className="truncate text-warn" title={unwired.message}>

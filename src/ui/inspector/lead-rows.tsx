@@ -11,16 +11,19 @@ import { Row } from './row'
 export const LeadRows = ({
   leads,
   terminals,
+  wanted,
 }: {
   leads: readonly LeadRow[]
   terminals: readonly Terminal[]
+  /** How many there are to be. */
+  wanted: number
 }) => {
   const rig = useStore((s) => s.rig)
   return (
     <>
       <Row term="Leads">
         <span className="mono">
-          {leads.length} of {terminals.length}
+          {leads.length} of {wanted}
         </span>
       </Row>
       {leads.length > 0 && (
