@@ -64,7 +64,7 @@ const fastBoard = (
 }
 
 /** A simulator that answers a set at once with the new value, while many others keep changing. */
-const fastSimulator = () => {
+export const fastSimulator = (asked: () => void = () => {}) => {
   const random = randomFrom(3)
   const catalogue = manyVariables(VARIABLES)
   let socket: Socket | null = null
@@ -87,6 +87,7 @@ const fastSimulator = () => {
           const i = catalogue.variables.map((_, k) => k)
           s.write(line({ say: 'frame', t: 0, i, v: i.map(() => 0) }))
         } else if (m.say === 'set') {
+          asked()
           s.write(`{"say":"frame","t":0,"i":[${m.i}],"v":[${m.v}]}\n{"say":"done","id":${m.id}}\n`)
         }
       }
@@ -106,13 +107,13 @@ const fastSimulator = () => {
 }
 
 /** The bench is the web process here: it knows the secret. */
-const secret = 'of this bench'
+export const secret = 'of this bench'
 const letIn = { 'x-clavik-secret': secret }
 
 export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** Until the hub has all its links: how long that takes depends on the machine, and before it nothing is answered. */
-const allUp = async (livePort: number, boards: number): Promise<void> => {
+export const allUp = async (livePort: number, boards: number): Promise<void> => {
   for (;;) {
     const status = await fetch(`http://127.0.0.1:${livePort}/status`, { headers: letIn })
       .then((r) => r.json() as Promise<Status>)

@@ -5,6 +5,7 @@ import { benchCalibrate } from './calibrate'
 import { benchExpression } from './compiled-expression'
 import { benchConnections } from './connections'
 import { benchContactToLamp } from './contact-to-lamp'
+import { benchControllers } from './controllers'
 import { benchDatagrams } from './datagrams'
 import { benchEngineFrame } from './engine-frame'
 import { benchFeed } from './feed'
@@ -31,6 +32,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   scope: benchScope,
   contact: benchContactToLamp,
   connections: benchConnections,
+  controllers: benchControllers,
   datagrams: benchDatagrams,
   bus: benchBus,
   firmware: benchFirmware,

@@ -234,9 +234,12 @@ export class Hub {
           this.recordings.handMoved(boardId, slot, value)
           return
         }
-        this.drift.reported(boardId, slot, value)
-        const operated = this.tellOperated(boardId, slot, value)
+        const operated = this.operatedBy(boardId, slot, value)
         this.step({ is: 'report', boardId, slot, value })
+        // What the hand did is on its way; whoever only looks on hears of it now.
+        this.drift.reported(boardId, slot, value)
+        if (operated !== null)
+          for (const tab of this.tabs) if (tab.follows) tab.send({ say: 'operated', partId: operated })
         // Values that are played do not move because of a hand.
         if (operated !== null && !this.recordings.played) this.scope.operated(this.tabs, operated, now())
         if (operated !== null) this.recordings.operated(this.engine.rig.part[operated]?.name ?? '')
@@ -573,13 +576,11 @@ export class Hub {
     if (client?.holdsAnything && !holdsWanted(this.engine.rig, boardId, client.holds)) void this.load(boardId)
   }
 
-  /** Takes tabs that follow to the part that was operated; what a board tells when it comes back is no operation. */
-  private tellOperated(boardId: string, slot: number, value: number): string | null {
+  /** The part that a report is of, where it was operated; what a board tells when it comes back is no operation. */
+  private operatedBy(boardId: string, slot: number, value: number): string | null {
     const seat = this.engine.boards.get(boardId)?.owners.get(slot)
     if (seat?.is !== 'control' || seat.raw === null || seat.raw === value) return null
-    const partId = seat.unit.part.id
-    for (const tab of this.tabs) if (tab.follows) tab.send({ say: 'operated', partId })
-    return partId
+    return seat.unit.part.id
   }
 
   private async load(boardId: string): Promise<void> {

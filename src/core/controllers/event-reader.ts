@@ -24,6 +24,7 @@ export type Heard =
   | { readonly is: 'report'; readonly atMicros: number; readonly events: readonly InputEvent[] }
 
 const utf8 = new TextDecoder()
+const NOTHING = new Uint8Array(0)
 
 /**
  * Reads the line of a controller: one line of JSON that says who it is and where everything stands, then the bytes of
@@ -31,7 +32,7 @@ const utf8 = new TextDecoder()
  */
 export class EventReader {
   problem: string | null = null
-  private left = new Uint8Array(0)
+  private left = NOTHING
   private isKnown = false
   private lost = false
   private events: InputEvent[] = []
@@ -60,7 +61,7 @@ export class EventReader {
     const view = new DataView(all.buffer, all.byteOffset, all.byteLength)
     for (; from + EVENT_BYTES <= all.length && this.problem === null; from += EVENT_BYTES)
       this.take(view, from, heard)
-    this.left = all.slice(from)
+    this.left = from === all.length ? NOTHING : all.slice(from)
     return heard
   }
 
@@ -75,8 +76,8 @@ export class EventReader {
       this.lost = true
       this.events = []
     } else if (code === SYN_REPORT) {
-      const seconds = Number(view.getBigInt64(at, true))
-      const atMicros = seconds * 1_000_000 + Number(view.getBigInt64(at + 8, true))
+      // Seconds beyond 32 bits are those of the year 2106.
+      const atMicros = view.getUint32(at, true) * 1_000_000 + view.getUint32(at + 8, true)
       if (!this.lost) heard.push({ is: 'report', atMicros, events: this.events })
       this.lost = false
       this.events = []

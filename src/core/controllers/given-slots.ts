@@ -1,5 +1,5 @@
 import { FULL_LEVEL } from '../aspects/travel'
-import type { Slot } from '../harness/slot'
+import { pinsOf, type Slot } from '../harness/slot'
 import type { Millis } from '../units-of-measure'
 import type { Standing } from './standing'
 
@@ -52,37 +52,57 @@ const fresh = (slot: Slot): Held => ({
  */
 export class GivenSlots {
   private held: Held[] = []
+  /** By pin, the places of what hangs there. */
+  private readonly at = new Map<number, number[]>()
+  /** What may change although nothing is said: contacts that bounce, an axis that is evened out. */
+  private readonly unsettled = new Set<number>()
 
   constructor(private readonly pins: Pins) {}
 
   /** Holds these from now on; each is told once as it stands. */
   hold(slots: readonly Slot[]): void {
     this.held = slots.map(fresh)
+    this.at.clear()
+    this.unsettled.clear()
+    for (const [i, slot] of slots.entries())
+      for (const pin of pinsOf(slot)) this.at.set(pin, [...(this.at.get(pin) ?? []), i])
   }
 
-  /** Looks at everything; gives what is to be told. */
-  look(now: Millis): SlotNews[] {
+  /** Looks at everything, or at what hangs on pins that have changed and what may have settled; gives what is to be told. */
+  look(now: Millis, changed?: Iterable<number>): SlotNews[] {
     const news: SlotNews[] = []
-    for (const [i, held] of this.held.entries()) {
-      const value = this.read(held, now)
-      if (value === null || value === held.told) continue
-      held.told = value
-      news.push({ slot: i, value })
-    }
+    if (changed) {
+      for (const pin of changed) for (const i of this.at.get(pin) ?? []) this.lookAt(i, now, news)
+      for (const i of [...this.unsettled]) this.lookAt(i, now, news)
+    } else for (let i = 0; i < this.held.length; i++) this.lookAt(i, now, news)
     return news
+  }
+
+  private lookAt(i: number, now: Millis, news: SlotNews[]): void {
+    const held = this.held[i] as Held
+    const value = this.read(held, now)
+    if (this.settlesAt(held) === null) this.unsettled.delete(i)
+    else this.unsettled.add(i)
+    if (value === null || value === held.told) return
+    held.told = value
+    news.push({ slot: i, value })
+    // What was just told may be let bounce from here on.
+    if (this.settlesAt(held) !== null) this.unsettled.add(i)
+  }
+
+  private settlesAt(held: Held): Millis | null {
+    const { slot } = held
+    if (slot.kind === 'contacts')
+      return held.told !== null && this.bitsOf(slot.pins) !== held.told ? held.until : null
+    return slot.kind === 'analog' && held.level !== null && this.isUnderWay(held) ? held.at + 4 : null
   }
 
   /** When something may have changed although nothing new was said, or null. */
   get nextAt(): Millis | null {
     let next: Millis | null = null
-    for (const held of this.held) {
-      const at =
-        held.slot.kind === 'contacts' && this.bitsOf(held.slot.pins) !== held.told
-          ? held.until
-          : held.slot.kind === 'analog' && held.level !== null && this.isUnderWay(held)
-            ? held.at + 4
-            : null
-      if (at !== null && Number.isFinite(at)) next = Math.min(next ?? at, at)
+    for (const i of this.unsettled) {
+      const at = this.settlesAt(this.held[i] as Held)
+      if (at !== null) next = Math.min(next ?? at, at)
     }
     return next
   }

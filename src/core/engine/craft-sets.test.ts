@@ -70,6 +70,15 @@ describe('which set holds', () => {
       }),
     )
     expect(isMeant('a.c', 'abc')).toBe(false)
+    // A second way of saying the same, by the language's own patterns.
+    const letters = fc.stringMatching(/^[ab*]{1,7}$/)
+    fc.assert(
+      fc.property(letters, fc.stringMatching(/^[ab]{0,8}$/), (pattern, craft) => {
+        const same = new RegExp(`^${pattern.replaceAll('*', '.*')}$`)
+        expect(isMeant(pattern, craft)).toBe(same.test(craft))
+      }),
+    )
+    expect(isMeant(`${'a*'.repeat(60)}b`, 'a'.repeat(120))).toBe(false)
   })
 })
 

@@ -9,12 +9,19 @@ export type CraftChoice = 'by craft' | 'none' | { readonly set: string }
 
 /** Whether a craft’s name is one that a pattern means: `*` stands for anything, and capitals do not count. */
 export const isMeant = (pattern: string, craft: string): boolean => {
-  const parts = pattern
-    .trim()
-    .toLowerCase()
-    .split('*')
-    .map((p) => p.replace(/[.+?^${}()|[\]\\]/g, '\\$&'))
-  return pattern.trim() !== '' && new RegExp(`^${parts.join('.*')}$`, 'u').test(craft.trim().toLowerCase())
+  const name = craft.trim().toLowerCase()
+  const [first = '', ...others] = pattern.trim().toLowerCase().split('*')
+  const last = others.pop()
+  if (last === undefined) return first !== '' && name === first
+  if (!name.startsWith(first)) return false
+  // Each piece at the first place where it fits: no name makes this take long.
+  let at = first.length
+  for (const piece of others) {
+    const found = name.indexOf(piece, at)
+    if (found < 0) return false
+    at = found + piece.length
+  }
+  return name.length - last.length >= at && name.endsWith(last)
 }
 
 /** The set that holds now, or null for none: by hand, or the first with a pattern for one of the crafts that are there. */

@@ -136,9 +136,10 @@ export class ControllerClient implements BoardClient {
     if (!standing) return
     const changed = standing.take(events)
     if (changed.size === 0) return
-    this.feel(standing, changed)
+    // What the hand did goes on first; what is only looked at can wait.
+    this.look(changed)
     this.note(changed, atMicros)
-    this.look()
+    this.feel(standing, changed)
   }
 
   /** What a hand has touched, and which buttons take turns. */
@@ -167,10 +168,10 @@ export class ControllerClient implements BoardClient {
   }
 
   /** Tells what has changed of what it holds; looks again when something may have settled. */
-  private look(): void {
+  private look(changed?: Iterable<number>): void {
     const { slots } = this
     if (!slots) return
-    for (const { slot, value } of slots.look(this.now())) this.events.report(this, slot, value)
+    for (const { slot, value } of slots.look(this.now(), changed)) this.events.report(this, slot, value)
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
     const next = slots.nextAt
