@@ -111,6 +111,34 @@ describe('several craft on one panel', () => {
     ).toBe('only Torsk')
   })
 
+  it('what has nothing like it there is copied without its name, and a hunt begins from it', async () => {
+    await openSets()
+    await bench.clickWords('Copy into it', '[role="dialog"] button')
+    const panels = await bench.page.$$eval('select[aria-label="Panel to copy"] option', (all) =>
+      all.map((o) => [(o as HTMLOptionElement).value, o.textContent ?? '']),
+    )
+    const wheels = panels.find(([, name]) => name === 'Wheels & floats')?.[0] ?? ''
+    await bench.page.select('select[aria-label="Panel to copy"]', wheels)
+    await bench.sees('to be found later', '[aria-label="Names for the new craft"]')
+    await bench.sees('for what a hunt finds', '[role="dialog"]')
+    await bench.clickWords('Copy ', '[role="dialog"] button[data-strong="true"]')
+    await bench.sees('wait for a name', '[role="dialog"]')
+    expect(await bench.breaches()).toEqual([])
+    await bench.clickWords('Bilge pump left · hunt', '[role="dialog"] button')
+    await bench.page.waitForFunction(() => location.pathname === '/scope')
+    await until('the hunt is for it', async () =>
+      /Bilge pump left/.test(await bench.text('[aria-label="Scope"]')),
+    )
+    // The copies would stand in place of what the next tests work with.
+    for (let i = 0; i < 2; i++) {
+      await bench.page.keyboard.down('Control')
+      await bench.page.keyboard.press('z')
+      await bench.page.keyboard.up('Control')
+      await pause(200)
+      if ((await bench.page.$('[aria-label^="Undo: Copied"]')) === null) break
+    }
+  })
+
   it('the same knob does its other job as soon as another set holds', async () => {
     await bench.page.goto(`${app.address}/mirror`)
     await bench.sees('Craft says')

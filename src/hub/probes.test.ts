@@ -18,7 +18,13 @@ const bench = (settings: Record<string, PartSettings> = {}, program = 3) => {
   const { engine } = new Workbench(smallRig({ button: press, slide: move }, { settings })).live()
   const probed: Probe[] = []
   const attended: boolean[] = []
-  const client = { program, identity: 'x', probe: (p: Probe) => probed.push(p) } as unknown as BoardClient
+  // As a board with the link says it of its program.
+  const noteObjection = program < 3 ? 'is too old to tell how its inputs move: number 3 is needed' : null
+  const client = {
+    noteObjection,
+    identity: 'x',
+    probe: (p: Probe) => probed.push(p),
+  } as unknown as BoardClient
   let isThere = true
   const drift = new Drift(engine)
   const probes = new Probes(

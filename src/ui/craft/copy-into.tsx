@@ -1,18 +1,11 @@
 'use client'
 import { useMemo, useState } from 'react'
-import type { BindingSettings } from '@/core/rig/binding'
-import { allNamesIn, withNewNames } from '@/core/rig/binding-change'
-import { copiedInto, craftSetsOf, isMeant } from '@/core/rig/craft-sets'
-import { likelyEvents, likelyNames } from '@/core/rig/likely-names'
-import { bindingsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
+import { CopyPlan, meanings } from '@/core/rig/copy-plan'
+import { craftSetsOf, isMeant } from '@/core/rig/craft-sets'
+import { panelsOf, partsOf, type Rig } from '@/core/rig/rig'
 import type { CraftSetRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
-
-const LEAVE = ''
-const KEEP = '='
-/** Without the condition in which it stands. */
-const WITHOUT = '-'
 
 /** Begins a set, or goes on with it, by copying what another has, with names that are proposed. */
 export const CopyInto = ({ set, rig, close }: { set: CraftSetRow; rig: Rig; close: () => void }) => {
@@ -27,72 +20,20 @@ export const CopyInto = ({ set, rig, close }: { set: CraftSetRow; rig: Rig; clos
       '',
   )
   const [chosen, setChosen] = useState<ReadonlyMap<string, string>>(new Map())
-  const partIds = partsOf(rig, panel).map((p) => p.id)
-  const bindings = partIds
-    .flatMap((id) => bindingsOf(rig, id))
-    .filter((b) => (b.settings.craftSet ?? '') === from)
-  const place = sources.find((s) => s.id === to)
-  const { variables, events } = catalogue.catalogue
-  const isName = (n: string) => catalogue.variable.has(n) || catalogue.event.has(n)
-  const isNameIn = (b: (typeof bindings)[number]) => allNamesIn({ ...b.settings, onlyWhile: null }, isName)
-  const needed = new Set(bindings.flatMap(isNameIn))
-  const names = [...new Set(bindings.flatMap((b) => allNamesIn(b.settings, isName)))].sort()
-  const key = names.join(' ')
-  const offers = useMemo(() => {
-    const [vFrom, vUntil] = place?.variables ?? [0, 0]
-    const [eFrom, eUntil] = place?.events ?? [0, 0]
-    const theirs = variables.slice(vFrom, vUntil)
-    const theirEvents = events.slice(eFrom, eUntil)
-    const own = new Set(theirs.map((v) => v.name))
-    return new Map(
-      names.map((name) => {
-        const variable = variables[catalogue.variable.get(name) ?? -1]
-        const event = events[catalogue.event.get(name) ?? -1]
-        const likely = own.has(name)
-          ? []
-          : variable
-            ? likelyNames(variable, theirs)
-            : event
-              ? likelyEvents(event, theirEvents)
-              : []
-        return [
-          name,
-          {
-            isOwn: own.has(name),
-            likely,
-            all: variable ? theirs.map((v) => v.name) : theirEvents.map((e) => e.name),
-          },
-        ] as const
-      }),
-    )
-  }, [key, to, catalogue])
-  const meant = (name: string): string => {
-    const offer = offers.get(name)
-    // What is only a condition can be done without; what is shown or told cannot.
-    const none = needed.has(name) ? LEAVE : WITHOUT
-    return chosen.get(name) ?? (offer?.isOwn ? KEEP : (offer?.likely[0]?.name ?? none))
-  }
-  const map = new Map(
-    names.flatMap((n) => ([LEAVE, KEEP, WITHOUT].includes(meant(n)) ? [] : [[n, meant(n)] as const])),
+  const plan = useMemo(
+    () =>
+      new CopyPlan(
+        rig,
+        from === '' ? null : from,
+        partsOf(rig, panel).map((p) => p.id),
+        catalogue,
+        sources.find((s) => s.id === to),
+      ),
+    [rig, from, panel, catalogue, sources, to],
   )
-  const isLeft = (n: string) => meant(n) === LEAVE
-  const ready = bindings.filter((b) => !allNamesIn(b.settings, isName).some(isLeft))
-  const lacks = names.filter(isLeft)
-  const withoutLost = (s: BindingSettings): BindingSettings => {
-    const { onlyWhile } = s
-    const words = onlyWhile === null ? [] : (onlyWhile.match(/[\p{L}_][\p{L}\p{N}_.]*/gu) ?? [])
-    return words.some((w) => isName(w) && meant(w) === WITHOUT) ? { ...s, onlyWhile: null } : s
-  }
+  const { copied, open, lacks } = plan.outcome(chosen)
   const copy = () => {
-    const left = new Set(bindings.filter((b) => !ready.includes(b)).map((b) => JSON.stringify(b.settings)))
-    const diff = copiedInto(
-      rig,
-      set.id,
-      from === '' ? null : from,
-      partIds,
-      (s) => (left.has(JSON.stringify(s)) ? null : withNewNames(withoutLost(s), map)),
-      () => crypto.randomUUID(),
-    )
+    const diff = plan.changes(set, chosen, () => crypto.randomUUID())
     edit(`Copied ${diff.length} bindings for ${set.name}`, diff)
     close()
   }
@@ -145,15 +86,16 @@ export const CopyInto = ({ set, rig, close }: { set: CraftSetRow; rig: Rig; clos
           type="button"
           className="btn ml-auto"
           data-strong="true"
-          disabled={ready.length === 0}
+          disabled={copied === 0}
           onClick={copy}
         >
-          Copy {ready.length} of {bindings.length}
+          Copy {copied} of {plan.bindings.length}
         </button>
       </div>
       <ul aria-label="Names for the new craft" className="max-h-[220px] overflow-y-auto">
-        {names.map((name) => {
-          const offer = offers.get(name)
+        {plan.names.map((name) => {
+          const offer = plan.offers.get(name)
+          const meant = plan.meant(name, chosen)
           const likely = offer?.likely ?? []
           const rest = (offer?.all ?? []).filter((n) => !likely.some((l) => l.name === n))
           return (
@@ -164,13 +106,14 @@ export const CopyInto = ({ set, rig, close }: { set: CraftSetRow; rig: Rig; clos
               <span className="mono truncate">{name}</span>
               <select
                 aria-label={`Name for ${name}`}
-                className={`mono h-[24px] py-0 ${isLeft(name) ? 'text-warn' : ''}`}
-                value={meant(name)}
+                className={`mono h-[24px] py-0 ${lacks.includes(name) ? 'text-warn' : ''}`}
+                value={meant}
                 onChange={(e) => setChosen(new Map(chosen).set(name, e.target.value))}
               >
-                <option value={LEAVE}>lacks it: leave its bindings out</option>
-                {!needed.has(name) && <option value={WITHOUT}>lacks it: without that condition</option>}
-                <option value={KEEP}>stays {name}</option>
+                {offer?.isTarget && <option value={meanings.later}>lacks it: to be found later</option>}
+                <option value={meanings.left}>lacks it: leave its bindings out</option>
+                {!offer?.needed && <option value={meanings.without}>lacks it: without that condition</option>}
+                <option value={meanings.stays}>stays {name}</option>
                 {likely.map((l) => (
                   <option key={l.name} value={l.name}>
                     {l.name} · {Math.round(l.likeness * 100)} % alike
@@ -188,8 +131,9 @@ export const CopyInto = ({ set, rig, close }: { set: CraftSetRow; rig: Rig; clos
       </ul>
       {lacks.length > 0 && (
         <p className="pt-1 text-warn">
-          {lacks.length === 1 ? 'One name has' : `${lacks.length} names have`} nothing like it there; a hunt
-          in Scope finds what is missing once the copies are made.
+          {lacks.length === 1 ? 'One name has' : `${lacks.length} names have`} nothing like it there.{' '}
+          {open > 0 &&
+            `${open === 1 ? 'One copy waits' : `${open} copies wait`} for what a hunt finds, or for a name that you choose.`}
         </p>
       )}
     </div>

@@ -1,17 +1,21 @@
 'use client'
+import { useRouter } from 'next/navigation'
 import { useState } from 'react'
+import { isBound } from '@/core/rig/binding'
 import { type CraftChoice, craftSetsOf, isMeant, removeCraftSet } from '@/core/rig/craft-sets'
 import { addRow, changeRow } from '@/core/rig/edit'
 import { numbered } from '@/core/rig/numbered'
 import { type Rig, rowsOf } from '@/core/rig/rig'
-import type { CraftSetRow } from '@/core/rig/rows'
+import type { BindingRow, CraftSetRow, PartRow } from '@/core/rig/rows'
 import { TextField } from '../editors/text-field'
-import { sayToHub } from '../live/connection'
+import { sayToHub, select } from '../live/connection'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
 import { Mark } from '../primitives/mark'
 import { Segments } from '../primitives/segments'
 import { Sheet } from '../primitives/sheet'
+import { huntedAspect } from '../scope/make-path'
+import { useScope } from '../scope/scope-store'
 import { CompareSets } from './compare-sets'
 import { CopyInto } from './copy-into'
 
@@ -182,7 +186,53 @@ const SetForm = ({ set, rig }: { set: CraftSetRow; rig: Rig }) => {
           </button>
         </span>
       </div>
+      <OpenInSet rig={rig} mine={mine} />
       {copying && <CopyInto set={set} rig={rig} close={() => setCopying(false)} />}
     </section>
+  )
+}
+
+/** What of a set has no target yet: found by a hunt where it is a control, else chosen. */
+const OpenInSet = ({ rig, mine }: { rig: Rig; mine: readonly BindingRow[] }) => {
+  const router = useRouter()
+  const open = mine.filter((b) => !isBound(b.settings))
+  if (open.length === 0) return null
+  const parts = [...new Set(open.map((b) => b.partId))].flatMap((id) => rig.part[id] ?? [])
+  const hunt = (part: PartRow) => {
+    useStore.setState({ craftSetsOpen: false })
+    // The hunt is for whatever is selected when it begins.
+    select(part.id)
+    useScope.setState({ mode: 'hunt' })
+    router.push('/scope')
+  }
+  const chooseFor = (part: PartRow) => {
+    useStore.setState({ craftSetsOpen: false, opening: { partId: part.id, station: 'simulator' } })
+    select(part.id)
+  }
+  return (
+    <div className="flex flex-wrap items-center gap-1.5 pt-1.5">
+      <Mark shape="warn" words="open" />
+      <span className="text-ink2">
+        {open.length === 1 ? 'One binding waits' : `${open.length} bindings wait`} for a name:
+      </span>
+      {parts.map((part) => {
+        const isHunted = huntedAspect(part) !== null
+        return (
+          <button
+            key={part.id}
+            type="button"
+            className="btn h-[21px]"
+            title={
+              isHunted
+                ? `Operate it in the craft, and Clavik finds what it moves`
+                : 'What only shows something is given its name by hand'
+            }
+            onClick={() => (isHunted ? hunt(part) : chooseFor(part))}
+          >
+            {part.name} · {isHunted ? 'hunt' : 'choose'}
+          </button>
+        )
+      })}
+    </div>
   )
 }

@@ -1,7 +1,8 @@
 import type { Aspect } from '@/core/catalogue/part-kind'
 import { isControl } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
-import { aspectFor } from '@/core/rig/binding'
+import { aspectFor, type BindingSettings, isBound } from '@/core/rig/binding'
+import { changeRow } from '@/core/rig/edit'
 import { type Rig, rowsOf } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
 import type { VariableInfo } from '@/core/rig/simulator-catalogue'
@@ -42,6 +43,17 @@ export const makePath = (
   if (!settings)
     return { problem: 'fewer levels were seen than it has positions: go through all of them once' }
   const old = boundAlready(rig, part, aspect)
+  // One that waits for its target is what the hunt is for, with the layer, condition and craft set that it has.
+  const waiting = old.find((b) => !isBound(b.settings))
+  const set = waiting?.settings.craftSet
+  const own = waiting
+    ? ({
+        ...settings,
+        onlyWhile: waiting.settings.onlyWhile,
+        ...(waiting.settings.layer === undefined ? {} : { layer: waiting.settings.layer }),
+        ...(set === undefined ? {} : { craftSet: set }),
+      } as BindingSettings)
+    : settings
   if (
     old.some(
       (b) =>
@@ -52,14 +64,26 @@ export const makePath = (
     return { problem: `${part.name} is bound to ${info.name} already` }
   const along = companionsOf(rig, part).flatMap((companion) => {
     const shown = companionBinding(rig, companion, info, levels)
-    return shown ? [{ part: companion.part, settings: shown, called: companionName(part, companion) }] : []
+    return shown
+      ? [
+          {
+            part: companion.part,
+            settings: set === undefined ? shown : { ...shown, craftSet: set },
+            called: companionName(part, companion),
+          },
+        ]
+      : []
   })
   const also = along.map((c) => c.called)
   edit(
     [`Bound ${part.name} to ${info.name}`, ...(also.length > 0 ? [`shown on ${also.join(', ')}`] : [])].join(
       ', ',
     ),
-    newBindings(rig, [{ part, settings }, ...along]),
+    waiting
+      ? [changeRow('binding', waiting, { ...waiting, settings: own }), ...newBindings(rig, along)].filter(
+          (c) => c !== null,
+        )
+      : newBindings(rig, [{ part, settings: own }, ...along]),
   )
   return { also }
 }

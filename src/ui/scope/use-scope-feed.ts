@@ -1,4 +1,4 @@
-import { useEffect, useMemo } from 'react'
+import { useEffect, useLayoutEffect, useMemo } from 'react'
 import { boundNames } from '@/core/rig/bound-names'
 import type { ScopeQuery } from '@/core/scope/find'
 import { sayToHub } from '../live/connection'
@@ -24,7 +24,8 @@ export const useScopeFeed = (query: ScopeQuery): ReadonlyMap<string, readonly st
   const bound = useMemo(() => boundNames(rig), [rig])
   const listed = [pinned.join('\n'), muted.join('\n'), [...bound.keys()].join('\n')].join('\t')
   useEffect(followKept, [])
-  useEffect(() => {
+  // Before anything within it: a hunt that begins with the view is one of Scope that is open.
+  useLayoutEffect(() => {
     if (hub !== 'up') return
     sayToHub({ say: 'scope', on: true })
     return () => void sayToHub({ say: 'scope', on: false })
