@@ -31,6 +31,7 @@ module.exports = {
     ]),
     only('connections know nothing of rigs', '^src/core/connections/', [
       '^src/core/(connections|datagrams|device-line|bus)/',
+      '^src/core/controllers/(simulated-models|capabilities)',
     ]),
     only('what goes over wires knows nothing of rigs', '^src/core/(datagrams|device-line|bus)/', [
       '^src/core/(datagrams|device-line|bus|signal)/',

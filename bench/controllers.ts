@@ -45,7 +45,11 @@ const device = () => {
     socket?.write(
       reportBytes([{ type: EV_KEY, code: FIRST_KEY, value: Number(down) }], performance.now() * 1000),
     )
-  return { server, press, close: () => void (socket?.destroy(), server.close()) }
+  const close = () => {
+    socket?.destroy()
+    server.close()
+  }
+  return { server, press, close }
 }
 
 /** A rig of 2,000 lamps, and a yoke whose first button holds a variable on. */
