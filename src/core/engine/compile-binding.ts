@@ -110,7 +110,10 @@ export const compileBinding = (
     as: 'condition',
   })
   const input = inputType(rig, row, index)
-  const scope: Scope = input ? { ...plainScope, input } : plainScope
+  const inputSlot = settings.kind === 'control' ? undefined : index.variable.get(settings.variable ?? '')
+  const scope: Scope = input
+    ? { ...plainScope, input, ...(inputSlot === undefined ? {} : { inputSlot }) }
+    : plainScope
   if (settings.kind !== 'control') {
     if (!isIndicator(aspect)) return blindProgram(row, mistakes.list)
     const context = { rig, part, row, aspect, index, values, slots, scope }

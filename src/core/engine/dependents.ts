@@ -1,6 +1,7 @@
 import { readsOfHold, slotsOfControl } from './compile-binding'
 import type { LayerState } from './layers'
 import { type Follower, loopsAmong } from './loops'
+import type { MemoryCell } from './memories'
 import type { ControlState, IndicatorUnit, Unit } from './units'
 
 /** Who is to look when a value changes, by the value's slot. Made anew when the rig changes; a frame only reads it. */
@@ -12,6 +13,8 @@ export interface Dependents {
   readonly holders: ReadonlyMap<number, readonly ControlState[]>
   /** Layer sets by the slots that their choices read. */
   readonly choosers: ReadonlyMap<number, readonly LayerState[]>
+  /** What is remembered by the slots that it is made of. */
+  readonly memories: ReadonlyMap<number, readonly MemoryCell[]>
   /** The simulator's variables that something reads or tells. */
   readonly inUse: ReadonlySet<number>
   /** Parts of which something that is told of them can change with a value. */
@@ -23,6 +26,7 @@ export const noDependents: Dependents = {
   noticed: new Uint8Array(0),
   holders: new Map(),
   choosers: new Map(),
+  memories: new Map(),
   inUse: new Set(),
   showing: new Map(),
 }
@@ -35,6 +39,7 @@ export const dependentsOf = (
   told: number,
   /** What is read for nothing that hangs on a panel. */
   further: Iterable<number> = [],
+  memories: ReadonlyMap<number, readonly MemoryCell[]> = new Map(),
 ): Dependents => {
   const indicators: IndicatorUnit[][] = []
   const noticed = new Uint8Array(slots)
@@ -51,6 +56,10 @@ export const dependentsOf = (
     if (slot < told) inUse.add(slot)
   }
   for (const slot of further) use(slot)
+  for (const slot of memories.keys()) {
+    use(slot)
+    noticed[slot] = 1
+  }
   for (const unit of units) {
     const partId = unit.part.id
     for (const program of unit.programs) {
@@ -85,7 +94,7 @@ export const dependentsOf = (
       push(choosers, slot, set)
     }
   }
-  return { indicators, noticed, holders, choosers, inUse, showing }
+  return { indicators, noticed, holders, choosers, memories, inUse, showing }
 }
 
 /** Held things and choices of layers that would set each other off for ever are marked, so that they stop and say so. */
@@ -112,13 +121,13 @@ export const markLoops = ({ holders }: Dependents, layers: readonly LayerState[]
 }
 
 /** Whether some expression reads a value of the rig's own: where a control stands, which layer is active. */
-export const isRead = (units: Iterable<Unit>, { choosers }: Dependents, slot: number): boolean => {
+export const isRead = (units: Iterable<Unit>, { choosers, memories }: Dependents, slot: number): boolean => {
   for (const unit of units) {
     for (const p of unit.programs) {
       if (p.kind === 'indicator' ? p.reads.includes(slot) : slotsOfControl(p).includes(slot)) return true
     }
   }
-  return choosers.has(slot)
+  return choosers.has(slot) || memories.has(slot)
 }
 
 const push = <T>(lists: Map<number, T[]>, slot: number, item: T): void => {

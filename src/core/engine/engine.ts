@@ -20,10 +20,11 @@ import { type ExerciseTimer, Indicators } from './indicators'
 import type { Effect, Input, Shown, SimulatorValue } from './input'
 import { type LayerState, Layers } from './layers'
 import { Lighting } from './lighting'
+import { Memories, type MemoryCell, type MemoryTimer, memoriesIn } from './memories'
 import { Outgoing } from './outgoing'
 import { partsTouched } from './parts-touched'
 import { Reading, type RestTimer } from './reading'
-import { partKey } from './scope'
+import { type OwnSlots, partKey } from './scope'
 import { SecondSteps } from './second-step'
 import { Timers } from './timers'
 import {
@@ -37,7 +38,7 @@ import {
 } from './units'
 import { Variables } from './variables'
 
-type Timer = ExerciseTimer | RestTimer | { readonly is: 'layer'; readonly setId: string }
+type Timer = ExerciseTimer | RestTimer | MemoryTimer | { readonly is: 'layer'; readonly setId: string }
 
 type LineTimer = DrainTimer | { readonly is: 'confirm' }
 
@@ -85,6 +86,15 @@ export class Engine {
   private readonly secondSteps = new SecondSteps()
   readonly lighting = new Lighting()
   readonly outgoing = new Outgoing(this.variables)
+  private readonly memories = new Memories({
+    variables: this.variables,
+    changed: (slot) => this.ownChanged(slot),
+    later: (at, timer) => this.timers.add(at, timer),
+  })
+  private readonly slots: OwnSlots = {
+    slot: (key, isText) => this.variables.ownSlot(key, isText),
+    memory: this.memories.place,
+  }
   readonly layers = new Layers(this.variables, {
     changed: (slot) => this.ownChanged(slot),
     timeOut: (at, setId) => this.timers.add(at, { is: 'layer', setId }),
@@ -214,11 +224,14 @@ export class Engine {
     this.noticed = []
     const choosers = new Set<LayerState>()
     const holders = new Set<ControlState>()
+    const remembered = new Set<MemoryCell>()
     for (const slot of noticed) {
+      for (const cell of this.dependents.memories.get(slot) ?? []) remembered.add(cell)
       this.hearStepped(slot, now)
       for (const set of this.dependents.choosers.get(slot) ?? []) choosers.add(set)
       for (const state of this.dependents.holders.get(slot) ?? []) holders.add(state)
     }
+    for (const cell of remembered) this.memories.look(cell, now)
     this.layers.choose(choosers)
     for (const state of holders) this.controls.holdOrLetGo(state, now)
   }
@@ -504,11 +517,12 @@ export class Engine {
     }
     for (const id of touched) this.changes.parts.add(id)
     const layersToo = diff?.some((c) => c.table === 'layer' || c.table === 'layerSet' || c.table === 'part')
-    if (layersToo) this.layers.compile(rig, this.variables.index)
+    if (layersToo) this.layers.compile(rig, this.variables.index, this.slots)
     if (layersToo || diff?.some((c) => c.table === 'lighting' || c.table === 'connection'))
       this.compileLoose()
     for (const id of touched) this.compileUnit(id, now)
     this.indexDependents()
+    this.memories.lookAtFresh(now)
     // A lever whose bands were changed gives something else now.
     for (const id of touched) for (const control of this.units.get(id)?.controls ?? []) this.tellOwn(control)
     if (layersToo) {
@@ -527,6 +541,7 @@ export class Engine {
     const parts = partsOfSets(this.rig)
     for (const id of parts) this.compileUnit(id, now)
     this.indexDependents()
+    this.memories.lookAtFresh(now)
     this.changes.everything = true
     if (!this.armed) return
     for (const id of parts) {
@@ -538,18 +553,20 @@ export class Engine {
   private compileAll(now: Millis): void {
     this.variables.makeRoom(ownValues(this.rig))
     this.changes.resize(this.variables.numbers.length)
+    this.memories.begin()
     for (const id of this.units.keys()) if (!this.rig.part[id]) this.compileUnit(id, now)
-    this.layers.compile(this.rig, this.variables.index)
+    this.layers.compile(this.rig, this.variables.index, this.slots)
     this.compileLoose()
     for (const part of rowsOf(this.rig, 'part')) this.compileUnit(part.id, now)
     this.indexDependents()
     for (const control of this.allControls()) this.tellOwn(control)
+    this.memories.lookAtFresh(now)
     this.chooseLayers()
   }
 
   /** Compiles what belongs to no part: what dims groups of lights, what connections send. */
   private compileLoose(): void {
-    const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
+    const { slots } = this
     this.lighting.compile(this.rig, this.variables.index, this.variables, slots)
     this.outgoing.compile(this.rig, slots)
   }
@@ -561,7 +578,7 @@ export class Engine {
   private compileUnit(id: string, now: Millis): void {
     const earlier = this.units.get(id)
     const part = this.rig.part[id]
-    const slots = { slot: (key: string, isText: boolean) => this.variables.ownSlot(key, isText) }
+    const { slots } = this
     const around = {
       rig: this.rig,
       craftSet: this.craftSet,
@@ -611,14 +628,27 @@ export class Engine {
     for (const indicator of kept) this.touched[this.touches++] = indicator
     const { numbers, index } = this.variables
     const layers = [...this.layers.sets.values()]
+    this.memories.keep(this.slotsRead())
     this.dependents = dependentsOf(
       this.units.values(),
       layers,
       numbers.length,
       index.catalogue.variables.length,
       this.outgoing.reads,
+      this.memories.dependents(),
     )
     markLoops(this.dependents, layers)
+  }
+
+  /** Every slot that something of the rig reads. */
+  private slotsRead(): Set<number> {
+    const read = new Set(this.outgoing.reads)
+    for (const slot of this.lighting.reads) read.add(slot)
+    for (const { chosen } of this.layers.sets.values()) for (const slot of chosen?.reads ?? []) read.add(slot)
+    for (const unit of this.units.values())
+      for (const p of unit.programs)
+        for (const slot of p.kind === 'indicator' ? p.reads : slotsOfControl(p)) read.add(slot)
+    return read
   }
 
   /** Whether some expression reads a value of the rig's own: where a control stands, which layer is active. */
@@ -670,6 +700,9 @@ export class Engine {
       case 'layer':
         this.layers.timedOut(timer.setId, now)
         break
+      case 'memory':
+        this.memories.due(timer, now)
+        break
       default:
         this.changes.parts.add(timer.gesture.state.control.unit.part.id)
         this.controls.due(timer, now)
@@ -688,9 +721,9 @@ export class Engine {
   }
 }
 
-/** How many values of its own a rig has: what its controls stand at, and its active layers. */
+/** How many values of its own a rig has: what its controls stand at, its active layers, what is remembered. */
 const ownValues = (rig: Rig): number =>
   rowsOf(rig, 'part').reduce(
     (sum, p) => sum + (partKind(p.kind)?.aspects.filter(isControl).length ?? 0),
-    Object.keys(rig.layerSet).length,
+    Object.keys(rig.layerSet).length + memoriesIn(rig),
   )

@@ -5,7 +5,7 @@ import type { Compiled } from '../signal/expression/compile'
 import type { Millis } from '../units-of-measure'
 import { evaluated, faultWords } from './evaluate'
 import { Mistakes } from './mistakes'
-import { layerKey, scopeFor } from './scope'
+import { layerKey, type OwnSlots, scopeFor } from './scope'
 import type { Variables } from './variables'
 
 /** A layer set as the engine runs it. */
@@ -40,7 +40,7 @@ export class Layers {
     private readonly events: LayerEvents,
   ) {}
 
-  compile(rig: Rig, index: CatalogueIndex): void {
+  compile(rig: Rig, index: CatalogueIndex, slots: OwnSlots): void {
     const { variables } = this
     const before = new Map(this.sets)
     this.sets.clear()
@@ -48,7 +48,7 @@ export class Layers {
       const layers = layersOf(rig, set.id)
       const slot = variables.ownSlot(layerKey(set.id), true)
       const mistakes = new Mistakes()
-      const scope = scopeFor(rig, index, undefined, { slot: (key, isText) => variables.ownSlot(key, isText) })
+      const scope = scopeFor(rig, index, undefined, slots)
       const chosen =
         index.catalogue.variables.length === 0
           ? null

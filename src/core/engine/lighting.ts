@@ -57,6 +57,11 @@ export class Lighting {
     }))
   }
 
+  /** Every slot that some group reads. */
+  get reads(): number[] {
+    return this.groups.flatMap(({ dimmer }) => [...(dimmer.compiled?.reads ?? [])])
+  }
+
   now(): Record<string, LightingNow> {
     return Object.fromEntries(
       this.groups.map(({ row, dimmer }) => {

@@ -7,10 +7,13 @@ import type { BindingRow, PartRow } from '../rig/rows'
 import { type CatalogueIndex, similarAmong, similarName } from '../rig/simulator-catalogue'
 import type { Readable, Scope } from '../signal/expression/checked'
 import { text, typeOfVariable, type ValueType } from '../signal/expression/value-type'
+import type { Memories } from './memories'
 
 /** Where values of the rig's own are found: what a control stands at, which layer is active. */
 export interface OwnSlots {
   slot(key: string, isText: boolean): number
+  /** Where a function with a memory keeps what it gives, where something is remembered. */
+  readonly memory?: Memories['place']
 }
 
 export const partKey = (partId: string, aspectId: string): string => `part ${partId} ${aspectId}`
@@ -80,6 +83,10 @@ export const scopeFor = (
   part: (name, aspect) => readPart(rig, slots, name, aspect),
   layer: (name) => readLayer(rig, slots, name),
   similar: (name) => similarAmong(index.variable, name),
+  memory:
+    slots.memory ??
+    // Whoever only wants to know whether it is sound remembers nothing.
+    ((name, _, type) => ({ slot: slots.slot(`memory ${name}`, type.is === 'text'), type })),
 })
 
 /** What `input` is for a binding: what its control stands at or its clicks, else its variable's value. */

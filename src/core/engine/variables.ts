@@ -32,6 +32,8 @@ export class Variables implements Values {
   /** Slots that were given back. */
   private freed: number[] = []
   private room = 0
+  /** By slot of the rig's own, the sources without which what is kept there is nothing. */
+  readonly derived = new Map<number, number>()
   /** How many values the sources tell; slots from here on are the rig's own. */
   told = 0
 
@@ -66,7 +68,8 @@ export class Variables implements Values {
   /** The bits of the sources without which these variables and events are nothing. */
   needs(variables: Iterable<number>, events: Iterable<number> = []): number {
     let bits = 0
-    for (const slot of variables) if (slot < this.told) bits |= 1 << sourceAt(this.places, 'variables', slot)
+    for (const slot of variables)
+      bits |= slot < this.told ? 1 << sourceAt(this.places, 'variables', slot) : (this.derived.get(slot) ?? 0)
     for (const event of events) bits |= 1 << sourceAt(this.places, 'events', event)
     return bits
   }

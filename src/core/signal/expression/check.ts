@@ -81,6 +81,9 @@ const name = (node: Node, ck: Checker): Checked => {
   const spelled = nameOf(node)
   if (spelled === null) throw at(node, 'Names are words joined by dots; brackets cannot be used.')
   if (spelled === 'input') {
+    // What is remembered reads it where it lies.
+    const lies = ck.scope.input ? undefined : ck.scope.inputAt?.(node)
+    if (lies) return readSlot(lies.slot, lies.type, ck)
     if (!ck.scope.input) throw at(node, '“input” has no meaning here.')
     ck.uses.input = true
     return { type: ck.scope.input, code: 'input' }

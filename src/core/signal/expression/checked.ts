@@ -1,3 +1,4 @@
+import type { MemoryName } from '../memory/kinds'
 import { conversion, type Unit } from '../unit'
 import { ExpressionError } from './expression-error'
 import { type Node, spanOf } from './parse'
@@ -18,8 +19,20 @@ export interface Scope {
   part?(name: string, aspect: string | undefined): Readable
   /** The active layer of a set by name. */
   layer?(set: string): Readable
+  /** Where the variable that is `input` lies, where it is one. */
+  readonly inputSlot?: number
+  /** Where `input` lies for what is remembered, where it is not told anew each time; refuses what does not last. */
+  inputAt?(node: Node): { readonly slot: number; readonly type: ValueType } | undefined
+  /** Where a function with a memory keeps what it gives. */
+  memory?(name: MemoryName, given: readonly MemoryArgument[], type: ValueType): Readable
   /** Names to offer when one is unknown. */
   similar?(name: string): string | undefined
+}
+
+/** An argument of a function with a memory, checked, with what it uses. */
+export interface MemoryArgument {
+  readonly checked: Checked
+  readonly uses: Uses
 }
 
 /** A checked expression: JavaScript source over `n` (numbers), `t` (texts), `input` and `c` (curves). */
@@ -42,10 +55,21 @@ export interface Uses {
   kept: number
 }
 
+export const freshUses = (): Uses => ({
+  order: [],
+  slots: new Set(),
+  optional: new Set(),
+  curves: [],
+  input: false,
+  kept: 0,
+})
+
 export interface Checker {
   readonly scope: Scope
   readonly uses: Uses
   readonly check: (node: Node) => Checked
+  /** Another one, for something that is worked out by itself and may be without a value. */
+  readonly within: (scope: Scope, uses: Uses) => Checker
   /** True inside `otherwise` and `known`, where a variable may be absent. */
   lenient: boolean
 }

@@ -10,6 +10,7 @@ import {
   asWords,
   type Checked,
   type Checker,
+  freshUses,
   inUnit,
   type Scope,
   type Uses,
@@ -189,8 +190,8 @@ export const compile = (
   makesCode = mayMakeCode,
 ): Compiled => {
   const node = parse(source)
-  const uses: Uses = { order: [], slots: new Set(), optional: new Set(), curves: [], input: false, kept: 0 }
-  const checker: Checker = { scope, uses, lenient: false, check: (inner) => check(inner, checker) }
+  const uses = freshUses()
+  const checker = checkerFor(scope, uses, false)
   let checked: Checked
   try {
     checked = convertTo(check(node, checker), wanted, node)
@@ -203,16 +204,27 @@ export const compile = (
     }
     throw error
   }
-  const evaluate = makesCode
+  return finish(checked, uses, values, makesCode)
+}
+
+/** Checked code as something that can be worked out. */
+export const finish = (checked: Checked, uses: Uses, values: Values, makesCode = mayMakeCode): Compiled => ({
+  type: checked.type,
+  evaluate: makesCode
     ? factoryFor(checked, uses, values)(values.numbers, values.texts, uses.curves, support, ...uses.order)
-    : interpreterFor(checked, uses, values)
-  return {
-    type: checked.type,
-    evaluate,
-    needs: [...uses.slots],
-    reads: [...new Set([...uses.slots, ...uses.optional])],
-    readsInput: uses.input,
+    : interpreterFor(checked, uses, values),
+  needs: [...uses.slots],
+  reads: [...new Set([...uses.slots, ...uses.optional])],
+  readsInput: uses.input,
+})
+
+const checkerFor = (scope: Scope, uses: Uses, lenient: boolean): Checker => {
+  const checker: Checker = {
+    ...{ scope, uses, lenient },
+    check: (inner) => check(inner, checker),
+    within: (otherScope, otherUses) => checkerFor(otherScope, otherUses, true),
   }
+  return checker
 }
 
 export interface Mistake {

@@ -1,3 +1,5 @@
+import { memoryKinds } from '../memory/kinds'
+
 /** How each function is written and what it gives, for whoever looks for one. */
 export const functionForms: Readonly<Record<string, { readonly form: string; readonly gives: string }>> = {
   min: { form: 'min(a, b, …)', gives: 'the smallest' },
@@ -26,4 +28,7 @@ export const functionForms: Readonly<Record<string, { readonly form: string; rea
   fixed: { form: 'fixed(number, decimals, width)', gives: 'a number as text' },
   zeros: { form: 'zeros(number, digits)', gives: 'a number with leading zeros' },
   pad: { form: 'pad(text, width)', gives: 'filled up with blanks' },
+  ...Object.fromEntries(
+    Object.entries(memoryKinds).map(([name, { form, says }]) => [name, { form, gives: says }]),
+  ),
 }
