@@ -1,8 +1,10 @@
 import { readyNatures } from '@/core/calibration/ready-natures'
 import type { Aspect } from '@/core/catalogue/part-kind'
+import { cameWithDevice } from '@/core/harness/given'
 import { changeRow, sameValue } from '@/core/rig/edit'
 import type { PartRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
+import { useStore } from '../live/store'
 
 /** What a simulated part is really like: chosen by whoever wants to see how a fault is found. */
 export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
@@ -10,7 +12,9 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   const ready = readyNatures.filter(
     (r) => r.nature.kind === aspect.kind && (r.drive === undefined || r.drive === drive),
   )
-  if (ready.length === 0) return null
+  const rig = useStore((s) => s.rig)
+  // What a simulated controller is like is its own affair.
+  if (ready.length === 0 || cameWithDevice(rig, part.id)) return null
   const is = part.settings.simulated?.[aspect.id]
   const known = ready.find((r) => sameValue(r.nature, is))
   const choose = (id: string) => {

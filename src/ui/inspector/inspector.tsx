@@ -54,6 +54,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
   const wired = wirings.filter(isWired)
   const unwired = wirings.find((w) => !isWired(w))
   const pins = wired.flatMap((w) => w.pins)
+  const boardNames = [...new Set(wired.map((w) => rig.board[w.boardId]?.name))].join(', ')
   const bindings = bindingsOf(rig, part.id)
   const [first] = bindings
   const shows = kind?.aspects.some(isIndicator)
@@ -75,7 +76,9 @@ const PartFigures = ({ part }: { part: PartRow }) => {
               {unwired.message}
             </span>
           ) : (
-            [...new Set(wired.map((w) => rig.board[w.boardId]?.name))].join(', ') || '–'
+            <span className="truncate" title={boardNames}>
+              {boardNames || '–'}
+            </span>
           )}
         </Row>
         <Row term={pins.length > 1 ? 'Pins' : 'Pin'}>
