@@ -5,7 +5,7 @@ import { Engine } from '../src/core/engine/engine'
 import { BusClient } from '../src/hub/bus-client'
 import { TcpLine } from '../src/hub/lines/tcp-line'
 import { pause } from '../tests/app'
-import { print, quietMs } from './measure'
+import { coreMs, printShare } from './measure'
 
 const MESSAGES = 25
 const SIGNALS = 8
@@ -59,24 +59,22 @@ export const benchBus = async (): Promise<void> => {
   client.open()
   while (!client.up) await pause(10)
   let count = 0
-  const run = async (seconds: number): Promise<number> => {
-    const began = process.cpuUsage()
-    let due = performance.now()
-    for (let i = 0; i < seconds * BATCHES_HZ; i++) {
-      let text = ''
-      for (let k = 0; k < FRAMES_HZ / BATCHES_HZ; k++) {
-        const n = count++
-        const data = Uint8Array.from({ length: 8 }, (_, b) => (n * 7 + b * 31) & 255)
-        text += frameLine({ id: 0x100 + (n % MESSAGES), extended: false, data })
+  const run = (seconds: number): Promise<number> =>
+    coreMs(async () => {
+      let due = performance.now()
+      for (let i = 0; i < seconds * BATCHES_HZ; i++) {
+        let text = ''
+        for (let k = 0; k < FRAMES_HZ / BATCHES_HZ; k++) {
+          const n = count++
+          const data = Uint8Array.from({ length: 8 }, (_, b) => (n * 7 + b * 31) & 255)
+          text += frameLine({ id: 0x100 + (n % MESSAGES), extended: false, data })
+        }
+        adapter?.write(text)
+        client.check(performance.now())
+        due += 1000 / BATCHES_HZ
+        await pause(Math.max(0, due - performance.now()))
       }
-      adapter?.write(text)
-      client.check(performance.now())
-      due += 1000 / BATCHES_HZ
-      await pause(Math.max(0, due - performance.now()))
-    }
-    const { user, system } = process.cpuUsage(began)
-    return (user + system) / 1000
-  }
+    })
   await run(1)
   const heard = () => [...client.seen.values()].reduce((n, s) => n + s.count, 0)
   const before = heard()
@@ -84,16 +82,12 @@ export const benchBus = async (): Promise<void> => {
   await pause(50)
   if (heard() - before < SECONDS * FRAMES_HZ * 0.98)
     throw new Error(`only ${heard() - before} frames were heard`)
-  const began = process.cpuUsage()
-  quietMs(SECONDS * 1000 * SHARE)
-  const { user, system } = process.cpuUsage(began)
-  print({
-    name: `${FRAMES_HZ} frames a second with ${MESSAGES * SIGNALS} signals on a vehicle bus, with their sender, against ${SHARE * 100}% of a quiet core`,
-    value: ours / (SECONDS * 1000),
-    unit: 'of a core',
-    ratio: ours / ((user + system) / 1000),
-    limit: 1,
-  })
+  await printShare(
+    `${FRAMES_HZ} frames a second with ${MESSAGES * SIGNALS} signals on a vehicle bus`,
+    ours,
+    SECONDS,
+    SHARE,
+  )
   client.close('over')
   server.close()
 }

@@ -4,7 +4,7 @@ import { Engine } from '../src/core/engine/engine'
 import { DatagramClient } from '../src/hub/datagram-client'
 import { UdpLine } from '../src/hub/lines/udp-line'
 import { pause } from '../tests/app'
-import { print, quietMs } from './measure'
+import { coreMs, printShare } from './measure'
 
 const FIELDS = 1000
 const HZ = 60
@@ -69,33 +69,22 @@ export const benchDatagrams = async (): Promise<void> => {
     for (let i = 0; i < FIELDS; i++) bytes.writeFloatLE(Math.sin(count / 50 + i), 4 + 4 * i)
     sender.send(Buffer.from(bytes), client.line.port, '127.0.0.1')
   }
-  const run = async (seconds: number): Promise<number> => {
-    const began = process.cpuUsage()
-    let due = performance.now()
-    for (let i = 0; i < seconds * HZ; i++) {
-      send()
-      client.check(performance.now())
-      due += 1000 / HZ
-      await pause(Math.max(0, due - performance.now()))
-    }
-    const { user, system } = process.cpuUsage(began)
-    return (user + system) / 1000
-  }
+  const run = (seconds: number): Promise<number> =>
+    coreMs(async () => {
+      let due = performance.now()
+      for (let i = 0; i < seconds * HZ; i++) {
+        send()
+        client.check(performance.now())
+        due += 1000 / HZ
+        await pause(Math.max(0, due - performance.now()))
+      }
+    })
   await run(1)
   const ours = await run(SECONDS)
   const heard = engine.variables.numbers[0]
   if (typeof heard !== 'number' || heard < (SECONDS + 1) * HZ * 0.95)
     throw new Error(`only ${heard} datagrams were heard`)
-  const before = process.cpuUsage()
-  quietMs(SECONDS * 1000 * SHARE)
-  const { user, system } = process.cpuUsage(before)
-  print({
-    name: `${FIELDS} fields at ${HZ} Hz by datagram, with their sender, against ${SHARE * 100}% of a quiet core`,
-    value: ours / (SECONDS * 1000),
-    unit: 'of a core',
-    ratio: ours / ((user + system) / 1000),
-    limit: 1,
-  })
+  await printShare(`${FIELDS} fields at ${HZ} Hz by datagram`, ours, SECONDS, SHARE)
   client.close('over')
   sender.close()
 }

@@ -46,6 +46,31 @@ export const inTurn = (
   return { ours: median(a), reference: median(b) }
 }
 
+/** Milliseconds of a core that this process takes while something is done. */
+export const coreMs = async (work: () => void | Promise<void>): Promise<number> => {
+  const began = process.cpuUsage()
+  await work()
+  const { user, system } = process.cpuUsage(began)
+  return (user + system) / 1000
+}
+
+/** Prints what share of a core something takes, against the most that it may of a quiet one, in the same run. */
+export const printShare = async (
+  name: string,
+  ours: number,
+  seconds: number,
+  share: number,
+): Promise<void> => {
+  const quiet = await coreMs(() => quietMs(seconds * 1000 * share))
+  print({
+    name: `${name}, with their sender, against ${share * 100}% of a quiet core`,
+    value: ours / (seconds * 1000),
+    unit: 'of a core',
+    ratio: ours / quiet,
+    limit: 1,
+  })
+}
+
 /** Turns of a loop that does sums, which a quiet core of this kind goes through in a millisecond. */
 const TURNS_A_MS = 1_000_000
 

@@ -6,9 +6,9 @@ import type { SimulatorCatalogue } from '../core/rig/simulator-catalogue'
 import type { Source } from '../core/rig/sources'
 import type { BoardClient } from './board-client'
 import { type Client, type ClientSurroundings, clientOf } from './client-of'
-import { UdpLine } from './lines/udp-line'
 import type { Memory } from './memory'
 import type { SourceClient } from './source-client'
+import { standinsOf } from './standins-of'
 
 interface Opened {
   readonly client: Client
@@ -53,31 +53,11 @@ export class Connections {
   /** Which stand-ins there are to be; told when that changes, and anew when they have come back. */
   tellStandins(anew = false): void {
     const { hands } = this.around
-    const boards = []
-    const crafts = []
-    const trucks = []
-    const clusters = []
-    const controllers = []
-    for (const { id, on, settings } of this.rows) {
-      if (!on) continue
-      if (settings.kind === 'simulated board') {
-        const { identity, model, closed, wipers } = settings
-        boards.push({ identity, model, closed, wipers })
-      } else if (settings.kind === 'simulated craft')
-        crafts.push({ id, seed: settings.seed, further: settings.further ?? 0 })
-      else if (settings.kind === 'simulated cluster') clusters.push({ id })
-      else if (settings.kind === 'simulated controller')
-        controllers.push({ id: settings.identity, model: settings.model })
-      else if (settings.kind === 'simulated truck') {
-        // It sends to the port that was opened for it.
-        const line = this.client(id)?.line
-        if (line instanceof UdpLine && line.port > 0) trucks.push({ id, port: line.port })
-      }
-    }
-    const text = JSON.stringify([boards, crafts, trucks, clusters, controllers])
+    const lists = standinsOf(this.rows, (id) => this.client(id))
+    const text = JSON.stringify(lists)
     if (!hands.up || (text === this.toldStandins && !anew)) return
     this.toldStandins = text
-    hands.send({ say: 'be', boards, crafts, trucks, clusters, controllers })
+    hands.send({ say: 'be', ...lists })
   }
 
   /** Takes a port from the connections that have it; what is given back lets them have it again. */

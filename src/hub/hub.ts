@@ -13,11 +13,8 @@ import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
 import type { BoardClient } from './board-client'
 import type { BoardEvents } from './board-talk'
-import { tellBuses } from './bus-view'
 import { Connections } from './connections'
-import { tellControllers } from './controllers/controller-view'
 import { type LookForControllers, PluggedControllers } from './controllers/plugged-controllers'
-import { DatagramView } from './datagram-view'
 import type { Doing } from './doing'
 import { DrawnBoards } from './drawn-boards'
 import { Drift } from './drift'
@@ -31,7 +28,6 @@ import { type LookForPorts, Ports } from './ports'
 import { Probes } from './probes'
 import { Programs } from './programs/programs'
 import { Proofs } from './proofs'
-import { RawView } from './raw-view'
 import { Recordings } from './recordings/recordings'
 import type { Shelf } from './recordings/shelf'
 import { hangingOf, resolder } from './resolder'
@@ -39,6 +35,7 @@ import { Scope } from './scope/scope'
 import { ScopeTab } from './scope/scope-tab'
 import { HubSources } from './sources'
 import type { Tab } from './tab'
+import { isOfWires, WireViews } from './wire-views'
 
 export interface HubSettings {
   /** Where the stand-ins listen, and what they ask for before they let anybody's hands on. */
@@ -65,8 +62,7 @@ export class Hub {
   private readonly ports: Ports
   private readonly programs: Programs
   private readonly controllers: PluggedControllers
-  private readonly raw: RawView
-  private readonly datagrams: DatagramView
+  private readonly wires: WireViews
   private readonly scope: Scope
   private readonly recordings: Recordings
   /** How far the engine's time is before the clock: a recording was played faster. */
@@ -163,8 +159,7 @@ export class Hub {
       answers: (path) => this.ports.answers(path) || this.boardIsUpOn(path),
       changed: () => this.tellStatus(),
     })
-    this.raw = new RawView(this.connections)
-    this.datagrams = new DatagramView(this.connections)
+    this.wires = new WireViews(this.connections, this.hands, () => this.engine.rig)
     this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
     this.proofs = new Proofs(file)
     this.probes = new Probes(
@@ -308,10 +303,7 @@ export class Hub {
     if (this.tabs.size > 0)
       this.feeds ??= setInterval(() => {
         this.feed.run(this.tabs)
-        this.raw.tell()
-        this.datagrams.tell(this.tabs)
-        tellBuses(this.tabs, this.connections, now())
-        tellControllers(this.tabs, this.connections, now())
+        this.wires.tell(this.tabs, now())
         this.scope.tell(this.tabs, now())
         this.recordings.tell()
         this.probes.tell()
@@ -451,8 +443,7 @@ export class Hub {
     this.setAside = left ? [...setAside, left.message] : setAside
     this.step({ is: 'rig', rig: without(rig, left?.ids ?? new Set()), diff: null })
     this.connections.match(rig)
-    this.raw.follow(this.tabs)
-    this.datagrams.follow(this.tabs)
+    this.wires.follow(this.tabs)
     this.sources.take()
     this.drawnBoards.match(rig)
     this.drawnBoards.solder(rig)
@@ -487,8 +478,7 @@ export class Hub {
     this.step({ is: 'rig', rig: after, diff: entry.diff })
     if (entry.diff.some((c) => c.table === 'connection')) {
       this.connections.match(after)
-      this.raw.follow(this.tabs)
-      this.datagrams.follow(this.tabs)
+      this.wires.follow(this.tabs)
       this.sources.take()
     }
     if (entry.diff.some((c) => c.table === 'board')) this.drawnBoards.match(after)
@@ -662,8 +652,7 @@ export class Hub {
 
   leave(tab: Tab): void {
     this.tabs.delete(tab)
-    this.raw.leave(tab)
-    this.datagrams.watch(tab, null, this.tabs)
+    this.wires.leave(tab, this.tabs)
     this.scope.leave(tab)
     this.probes.leave(tab)
     this.feedTabs()
@@ -671,6 +660,10 @@ export class Hub {
   }
 
   hear(tab: Tab, m: ToHub): void {
+    if (isOfWires(m)) {
+      void this.wires.hear(tab, m, this.tabs).then((problem) => this.complain(tab, problem))
+      return
+    }
     switch (m.say) {
       case 'select':
         tab.selected = m.partId
@@ -725,36 +718,6 @@ export class Hub {
       case 'ask port':
         this.ports.ask(m.path)
         this.tellStatus()
-        break
-      case 'raw':
-        this.raw.watch(tab, m.connection)
-        break
-      case 'datagrams':
-        this.datagrams.watch(tab, m.connection, this.tabs)
-        break
-      case 'bus':
-        tab.bus = m.connection
-        break
-      case 'controller':
-        tab.controller = m.connection
-        break
-      case 'handle': {
-        const row = this.engine.rig.connection[m.connection]?.settings
-        if (row?.kind === 'simulated controller')
-          this.hands.send({ say: 'handle', identity: row.identity, control: m.control, to: m.to })
-        break
-      }
-      case 'drive':
-        this.hands.send({ say: 'drive', id: m.connection, seat: m.seat })
-        break
-      case 'raw send':
-        this.complain(tab, this.raw.send(m.connection, Buffer.from(m.hex, 'hex')))
-        break
-      case 'echo':
-        this.raw.echo(m.connection, (ms) => tab.send({ say: 'echo', connection: m.connection, ms }))
-        break
-      case 'lines':
-        void this.raw.setLines(m.connection, m).then((problem) => this.complain(tab, problem))
         break
       case 'probe':
         this.probes.watch(tab, m.of)

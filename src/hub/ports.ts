@@ -5,9 +5,8 @@ import type { FoundPort } from '../core/live/feed'
 import type { ProgramState } from '../core/programs/programs'
 import { BoardTalk } from './board-talk'
 import { SerialLine } from './lines/serial-line'
+import { Looking } from './looking'
 
-/** How often is looked what is plugged in. */
-const LOOK_MS = 800
 /** How long a board has to answer: after its port is opened, many start anew first. */
 const ANSWER_MS = 4000
 const ASK_EVERY_MS = 250
@@ -66,7 +65,7 @@ export interface PortSurroundings {
 export class Ports {
   private readonly ports = new Map<string, Port>()
   private readonly asking = new Map<string, () => void>()
-  private timer: NodeJS.Timeout | null = null
+  private readonly looking = new Looking(() => this.lookNow())
   private looked = false
 
   constructor(
@@ -75,16 +74,11 @@ export class Ports {
   ) {}
 
   open(): void {
-    const again = async () => {
-      await this.lookNow().catch(() => {})
-      if (this.timer) this.timer = setTimeout(again, LOOK_MS)
-    }
-    this.timer = setTimeout(again, 0)
+    this.looking.open()
   }
 
   close(): void {
-    if (this.timer) clearTimeout(this.timer)
-    this.timer = null
+    this.looking.close()
     for (const stop of this.asking.values()) stop()
   }
 

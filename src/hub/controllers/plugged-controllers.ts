@@ -4,9 +4,7 @@ import { type Plugged, whichIsWhich } from '../../core/controllers/which'
 import type { FoundController } from '../../core/live/feed'
 import type { ConnectionRow } from '../../core/rig/rows'
 import { type Trouble, trouble } from '../lines/line'
-
-/** How often is looked what is plugged in. */
-const LOOK_MS = 800
+import { Looking } from '../looking'
 
 /** A controller as the system lists it. */
 export interface ListedController extends Plugged {
@@ -107,7 +105,7 @@ export interface ControllerSurroundings {
 /** The controllers that are plugged in, and which of them are those that the rig knows. */
 export class PluggedControllers {
   private listed: ReadonlyMap<string, ListedController | null> = new Map()
-  private timer: NodeJS.Timeout | null = null
+  private readonly looking = new Looking(() => this.lookNow())
   private looked = false
   private readonly first = new Set<string>()
 
@@ -117,16 +115,11 @@ export class PluggedControllers {
   ) {}
 
   open(): void {
-    const again = async () => {
-      await this.lookNow().catch(() => {})
-      if (this.timer) this.timer = setTimeout(again, LOOK_MS)
-    }
-    this.timer = setTimeout(again, 0)
+    this.looking.open()
   }
 
   close(): void {
-    if (this.timer) clearTimeout(this.timer)
-    this.timer = null
+    this.looking.close()
   }
 
   async lookNow(): Promise<void> {

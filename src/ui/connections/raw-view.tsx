@@ -7,6 +7,7 @@ import { clockWords, rawLine, typedHex, typedText } from '@/core/live/raw-text'
 import type { ConnectionRow } from '@/core/rig/rows'
 import { sayToHub } from '../live/connection'
 import { notify, useStore } from '../live/store'
+import { fileName, saveFile } from '../primitives/save-file'
 import { beginRaw, type NumberedItem, useRaw } from './raw-store'
 
 const LINE_PX = 20
@@ -50,13 +51,7 @@ export const RawView = ({
       () => notify(`${shown.length} lines are on the clipboard.`, 'plain'),
       () => notify('The browser does not give the clipboard away; save them instead.'),
     )
-  const save = () => {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([text()], { type: 'text/plain' }))
-    link.download = `${row.name.replace(/[^\p{L}\p{N}]+/gu, '-')}.raw.txt`
-    link.click()
-    URL.revokeObjectURL(link.href)
-  }
+  const save = () => saveFile(`${fileName(row.name)}.raw.txt`, text())
   return (
     <section aria-label="Raw view" className="flex min-h-0 flex-col">
       <div className="flex flex-wrap items-center gap-1.5 pb-1.5">

@@ -3,11 +3,11 @@ import { changeField, fieldNames } from '@/core/datagrams/change-layout'
 import { type FieldTypeName, fieldTypeNames, fieldTypes } from '@/core/datagrams/field-type'
 import { bytesOfOne, type DatagramField, type DatagramPacket, MOST_BYTES } from '@/core/datagrams/layout'
 import type { LayoutFinding } from '@/core/datagrams/layout-findings'
-import { units } from '@/core/signal/unit'
 import { ExpressionField } from '../editors/expression-field'
 import { freeBinding } from '../editors/free-binding'
 import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
+import { UnitList } from '../editors/unit-list'
 import { editLayout, type WithLayout } from './layout-edit'
 import { typeNames } from './type-words'
 
@@ -145,13 +145,7 @@ export const FieldForm = ({
               take={(t) => put(`in ${t.trim() || 'no unit'}`, { unit: t.trim().slice(0, 24) || undefined })}
             />
           </span>
-          <datalist id={UNITS}>
-            {units.map((u) => (
-              <option key={u.symbol} value={u.symbol}>
-                {u.name}
-              </option>
-            ))}
-          </datalist>
+          <UnitList id={UNITS} />
           {!packet.send && <Range field={field} put={put} />}
         </div>
       )}

@@ -8,6 +8,7 @@ import { TextField } from '../editors/text-field'
 import { sayToHub } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
+import { fileName, saveFile } from '../primitives/save-file'
 import { Segments } from '../primitives/segments'
 import { beginDatagrams, seen, sortBy, strange, useDatagrams } from './datagram-store'
 import { editLayout, hasLayout, type WithLayout } from './layout-edit'
@@ -60,13 +61,8 @@ const Layout = ({ row }: { row: WithLayout }) => {
 
 const Head = ({ row }: { row: WithLayout }) => {
   const { layout } = row.settings
-  const save = () => {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([writeLayoutFile(layout)], { type: 'application/json' }))
-    link.download = `${(layout.craft || row.name).replace(/[^\p{L}\p{N}]+/gu, '-')}.layout.json`
-    link.click()
-    URL.revokeObjectURL(link.href)
-  }
+  const save = () =>
+    saveFile(`${fileName(layout.craft || row.name)}.layout.json`, writeLayoutFile(layout), 'application/json')
   const take = async (file: File) => {
     const read = readLayoutFile(await file.text())
     if ('problem' in read) notify(`${read.problem} Nothing was changed.`)

@@ -10,20 +10,17 @@ import { typeNames } from './type-words'
 
 const wholeTypes = fieldTypeNames.filter((t) => fieldTypes[t].isWhole && fieldTypes[t].bytes <= 4)
 
+/** One packet of a layout, and what is wrong with it. */
+export interface PacketProps {
+  readonly row: WithLayout
+  readonly at: number
+  readonly packet: DatagramPacket
+  readonly findings: readonly LayoutFinding[]
+  readonly removed: () => void
+}
+
 /** What a packet is called, how long it is, by what it is known, and where it goes. */
-export const PacketForm = ({
-  row,
-  at,
-  packet,
-  findings,
-  removed,
-}: {
-  row: WithLayout
-  at: number
-  packet: DatagramPacket
-  findings: readonly LayoutFinding[]
-  removed: () => void
-}) => {
+export const PacketForm = ({ row, at, packet, findings, removed }: PacketProps) => {
   const put = (sentence: string, changed: Partial<DatagramPacket>) =>
     editLayout(row.id, `${packet.name}: ${sentence}`, (l) => changePacket(l, at, changed))
   const numbers = packet.fields.filter((f) => f.as !== 'text' && f.count === undefined)

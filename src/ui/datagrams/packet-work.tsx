@@ -1,29 +1,16 @@
 'use client'
 import { useCallback, useState } from 'react'
 import { addField, fieldFor, removeField } from '@/core/datagrams/change-layout'
-import { type DatagramField, type DatagramPacket, endOf } from '@/core/datagrams/layout'
-import type { LayoutFinding } from '@/core/datagrams/layout-findings'
+import { type DatagramField, endOf } from '@/core/datagrams/layout'
 import { ByteGrid, type ByteRange } from './byte-grid'
 import { FieldForm } from './field-form'
 import { FieldHuntPanel } from './field-hunt-panel'
 import { FieldTable } from './field-table'
-import { editLayout, type WithLayout } from './layout-edit'
-import { PacketForm } from './packet-form'
+import { editLayout } from './layout-edit'
+import { PacketForm, type PacketProps } from './packet-form'
 
 /** One packet: its bytes, its fields, and whatever is done to them. */
-export const PacketWork = ({
-  row,
-  at,
-  packet,
-  findings,
-  removed,
-}: {
-  row: WithLayout
-  at: number
-  packet: DatagramPacket
-  findings: readonly LayoutFinding[]
-  removed: () => void
-}) => {
+export const PacketWork = ({ row, at, packet, findings, removed }: PacketProps) => {
   const [range, setRange] = useState<ByteRange>({ from: 0, until: 1 })
   const [name, setName] = useState<string | null>(packet.fields[0]?.name ?? null)
   const [hunting, setHunting] = useState(false)

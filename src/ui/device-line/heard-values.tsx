@@ -1,8 +1,8 @@
 'use client'
 import type { HeardValue } from '@/core/device-line/description'
 import { numbered } from '@/core/rig/numbered'
-import { units } from '@/core/signal/unit'
 import { TextField } from '../editors/text-field'
+import { UnitList } from '../editors/unit-list'
 import { editDescription, type WithDescription } from './device-edit'
 import { nameObjection } from './sent-values'
 
@@ -82,13 +82,7 @@ export const HeardValues = ({ row }: { row: WithDescription }) => {
           </li>
         ))}
       </ol>
-      <datalist id="units-of-sent">
-        {units.map((u) => (
-          <option key={u.symbol} value={u.symbol}>
-            {u.name}
-          </option>
-        ))}
-      </datalist>
+      <UnitList id="units-of-sent" />
     </section>
   )
 }

@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react'
 import { cppSketch } from '@/core/device-line/sketch-cpp'
 import { pythonSketch } from '@/core/device-line/sketch-python'
 import { notify } from '../live/store'
+import { saveFile } from '../primitives/save-file'
 import { Segments } from '../primitives/segments'
 import type { WithDescription } from './device-edit'
 
@@ -25,13 +26,7 @@ export const ReadingSide = ({ row }: { row: WithDescription }) => {
       () => notify('The reading side is on the clipboard.', 'plain'),
       () => notify('The browser does not give the clipboard away; save it instead.'),
     )
-  const save = () => {
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([text], { type: 'text/plain' }))
-    link.download = file
-    link.click()
-    URL.revokeObjectURL(link.href)
-  }
+  const save = () => saveFile(file, text)
   return (
     <section aria-label="The reading side" className="flex min-h-0 flex-1 flex-col">
       <div className="flex items-center gap-2 pb-1">

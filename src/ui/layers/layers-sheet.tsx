@@ -4,8 +4,9 @@ import { followRenaming } from '@/core/rig/binding-change'
 import { addRow, type Change, changeRow, removeRow } from '@/core/rig/edit'
 import { numbered } from '@/core/rig/numbered'
 import { layerSetsOf, layersOf, type Rig, rowsOf } from '@/core/rig/rig'
-import type { BindingRow, LayerRow, LayerSetRow } from '@/core/rig/rows'
+import type { LayerRow, LayerSetRow } from '@/core/rig/rows'
 import { ExpressionField } from '../editors/expression-field'
+import { freeBinding } from '../editors/free-binding'
 import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
 import { edit } from '../live/edits'
@@ -171,7 +172,7 @@ const SetForm = ({ set, rig }: { set: LayerSetRow; rig: Rig }) => {
       <div className="mt-1.5 grid grid-cols-[96px_1fr] items-start gap-2 text-[12px]">
         <span className="pt-1 text-ink2">chosen by</span>
         <ExpressionField
-          binding={standIn(set)}
+          binding={freeBinding(set.id)}
           use="choice"
           label={`What chooses the layer of ${set.name}`}
           value={set.settings.chosenBy ?? ''}
@@ -190,15 +191,6 @@ const SetForm = ({ set, rig }: { set: LayerSetRow; rig: Rig }) => {
     </section>
   )
 }
-
-/** An expression field speaks of a binding; a choice of layers has none of its own. */
-const standIn = (set: LayerSetRow): BindingRow => ({
-  id: set.id,
-  partId: '',
-  position: 0,
-  on: true,
-  settings: { kind: 'lamp', variable: null, show: 'input', onlyWhile: null, rest: 'out' },
-})
 
 const LayerLine = ({
   layer,

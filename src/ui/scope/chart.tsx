@@ -2,6 +2,7 @@ import Papa from 'papaparse'
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { formatValue } from '@/core/signal/format'
 import { useStore } from '../live/store'
+import { saveFile } from '../primitives/save-file'
 import { replayTo } from '../recordings/replay-acts'
 import { useChartTape } from './chart-tape'
 import {
@@ -163,11 +164,7 @@ export const Chart = () => {
       [length === null ? 'time' : 'time (s)', ...shown.map((l) => l.name)],
       ...rows.map((r) => [...r]),
     ])
-    const link = document.createElement('a')
-    link.href = URL.createObjectURL(new Blob([`${text}\n`], { type: 'text/csv' }))
-    link.download = 'chart.csv'
-    link.click()
-    URL.revokeObjectURL(link.href)
+    saveFile('chart.csv', `${text}\n`, 'text/csv')
   }
   if (infos.length === 0)
     return (

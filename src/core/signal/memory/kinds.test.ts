@@ -102,7 +102,10 @@ describe('functions with a memory', () => {
           x.at(0.5, 60, 1.5)
         }
         let t = 0.5
-        for (const p of pauses) often.at((t += p))
+        for (const p of pauses) {
+          t += p
+          often.at(t)
+        }
         expect(Number(often.at(t + 1))).toBeCloseTo(Number(seldom.at(t + 1)), 1)
       }),
     )
