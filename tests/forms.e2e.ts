@@ -100,6 +100,28 @@ describe('shaping', () => {
   })
 })
 
+describe('a function with a memory', () => {
+  it('is found by its name, says how it is called, and remembers what the craft has said since', async () => {
+    await openStation('shaping')
+    await bench.typeExpression('Shaping', 'highe')
+    await bench.page.waitForSelector('.cm-tooltip-autocomplete')
+    await bench.sees('the highest so far', '.cm-tooltip-autocomplete')
+    await bench.typeExpression('Shaping', 'round(highest(to(input, "ft"))) ')
+    await bench.page.keyboard.press('Enter')
+    await bench.sees('highest', '[data-station="shaping"]', 4000)
+    await away()
+    const before = craft.value('ap.altitude.target')
+    craft.set('ap.altitude.target', 5200)
+    await until('the window follows up', async () => (await shows('altitude-window')).trim() === '5200')
+    craft.set('ap.altitude.target', before)
+    await until('the craft has come down', () => craft.value('ap.altitude.target') === before)
+    await pause(300)
+    expect((await shows('altitude-window')).trim()).toBe('5200')
+    await undo()
+    await until('it forgets with the undo', async () => (await shows('altitude-window')).trim() === '2300')
+  })
+})
+
 describe('layers', () => {
   it('are made, named and timed on their sheet', async () => {
     await bench.page.keyboard.press('l')

@@ -21,13 +21,13 @@ import { contradiction } from './contradiction'
 import { type BindingMistake, Mistakes } from './mistakes'
 import {
   type CompiledLayer,
-  inputType,
   layerKey,
   noSlots,
   type OwnSlots,
   scopeFor,
   unknownVariable,
   untoldWords,
+  withInput,
 } from './scope'
 
 export type Target =
@@ -109,11 +109,7 @@ export const compileBinding = (
   const onlyWhile = mistakes.expression('onlyWhile', settings.onlyWhile, plainScope, values, {
     as: 'condition',
   })
-  const input = inputType(rig, row, index)
-  const inputSlot = settings.kind === 'control' ? undefined : index.variable.get(settings.variable ?? '')
-  const scope: Scope = input
-    ? { ...plainScope, input, ...(inputSlot === undefined ? {} : { inputSlot }) }
-    : plainScope
+  const scope = withInput(plainScope, rig, row, index)
   if (settings.kind !== 'control') {
     if (!isIndicator(aspect)) return blindProgram(row, mistakes.list)
     const context = { rig, part, row, aspect, index, values, slots, scope }

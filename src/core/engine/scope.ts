@@ -102,6 +102,14 @@ export const inputType = (rig: Rig, row: BindingRow, index: CatalogueIndex): Val
   return part && aspect && isControl(aspect) ? standsAt(part, aspect) : text
 }
 
+/** The same scope with what `input` is for a binding, and where it lies, where it is a variable's value. */
+export const withInput = (scope: Scope, rig: Rig, row: BindingRow, index: CatalogueIndex): Scope => {
+  const { settings } = row
+  const input = inputType(rig, row, index)
+  const slot = settings.kind === 'control' ? undefined : index.variable.get(settings.variable ?? '')
+  return { ...scope, ...(input ? { input } : {}), ...(slot === undefined ? {} : { inputSlot: slot }) }
+}
+
 /** The layer a binding belongs to, and where the active one of its set is read. */
 export interface CompiledLayer {
   readonly setId: string

@@ -4,7 +4,7 @@ import { type ControlAspect, isControl } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { inputOfWhen, wantedOfControl } from '@/core/engine/compile-binding'
 import { levelWanted } from '@/core/engine/lighting'
-import { inputType, layerKey, type OwnSlots, partKey, scopeFor } from '@/core/engine/scope'
+import { layerKey, type OwnSlots, partKey, scopeFor, withInput } from '@/core/engine/scope'
 import { aspectFor } from '@/core/rig/binding'
 import { layersOf, type Rig, rowsOf } from '@/core/rig/rig'
 import type { BindingRow } from '@/core/rig/rows'
@@ -45,7 +45,7 @@ export const placeOf = (
     return { scope: scopeFor(rig, index, undefined, slots), wanted, binding: null }
   }
   const { settings } = binding
-  const scope = scopeFor(rig, index, inputType(rig, binding, index), slots)
+  const scope = withInput(scopeFor(rig, index, undefined, slots), rig, binding, index)
   if (settings.kind !== 'control') return { scope, wanted: indicatorKind(settings.kind).wanted, binding }
   const input = inputOfWhen(settings, scope)
   return {

@@ -58,7 +58,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
     resumeEdits()
     return openFeed(
       () => void refreshUpcoming(),
-      (sentence, diff) => others.heard(sentence, diff, performance.now()),
+      (editId, sentence, diff) => others.heard(editId, sentence, diff, performance.now()),
     )
   }, [])
 

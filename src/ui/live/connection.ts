@@ -20,7 +20,7 @@ let pauseMs = FIRST_PAUSE_MS
 let watchers = 0
 let agreementWatchers = 0
 let edited: () => void = () => {}
-let heardEdit: (sentence: string, diff: Diff) => void = () => {}
+let heardEdit: (editId: string, sentence: string, diff: Diff) => void = () => {}
 
 /** Says something to the hub; false when it is not there to hear it. */
 export const sayToHub = (message: ToHub): boolean => {
@@ -48,7 +48,7 @@ values.onReaders((names) => sayToHub({ say: 'values', names }))
 /** Opens the live feed and keeps it open, whatever happens. `onEdit` hears of every edit by anyone. */
 export const openFeed = (
   onEdit: () => void,
-  onOthersEdit: (sentence: string, diff: Diff) => void = () => {},
+  onOthersEdit: (editId: string, sentence: string, diff: Diff) => void = () => {},
 ): (() => void) => {
   edited = onEdit
   heardEdit = onOthersEdit
@@ -107,7 +107,7 @@ const take = (m: FromHub): void => {
       const state = useStore.getState()
       const base = apply(state.base, m.diff)
       const pending = state.pending.filter((p) => p.editId !== m.editId)
-      if (pending.length === state.pending.length) heardEdit(m.sentence, m.diff)
+      if (pending.length === state.pending.length) heardEdit(m.editId, m.sentence, m.diff)
       useStore.setState({ base, revision: m.revision, pending, rig: withPending(base, pending) })
       edited()
       break

@@ -190,8 +190,10 @@ const stepOnce = async (way: 'undo' | 'redo'): Promise<void> => {
     return
   }
   const { rigId } = useStore.getState()
+  const editId = crypto.randomUUID()
+  others.takesStep(editId)
   const { status, answer } = await post('/api/history', {
-    ...{ way, editId: crypto.randomUUID() },
+    ...{ way, editId },
     ...(rigId === null ? {} : { rigId }),
   })
   if (status === 200) return

@@ -10,6 +10,7 @@ describe('an edit beside another page', () => {
   const others = () => {
     const known = new OthersEdits()
     known.heard(
+      'theirs',
       'Set 470 Ω',
       change(
         { settings: { seriesOhms: 330, atStart: 'panel' } },
@@ -19,6 +20,22 @@ describe('an edit beside another page', () => {
     )
     return known
   }
+  it('is told nothing of what this page has undone itself', () => {
+    const known = others()
+    known.takesStep('step')
+    const back = change({ settings: { seriesOhms: 470 } }, { settings: { seriesOhms: 330 } })
+    known.heard('step', 'Undid: Set 470 Ω', back, 10)
+    const mine = change({ settings: { seriesOhms: 330 } }, { settings: { seriesOhms: 220 } })
+    expect(known.overwrittenBy(mine, 1000)).toEqual([])
+    // The same step is not taken twice: what comes under that name later is somebody else's.
+    known.heard(
+      'step',
+      'Set 100 Ω',
+      change({ settings: { seriesOhms: 220 } }, { settings: { seriesOhms: 100 } }),
+      20,
+    )
+    expect(known.overwrittenBy(mine, 1000)).toEqual(['Set 100 Ω'])
+  })
   it('is told what of theirs it overwrites, field by field', () => {
     const mine = change(
       { settings: { seriesOhms: 470, atStart: 'panel' } },

@@ -27,9 +27,20 @@ const fieldsOf = (c: Change): [string, unknown][] =>
 /** Remembers for a while what other pages have changed, field by field, to say when it is overwritten here. */
 export class OthersEdits {
   private readonly fields = new Map<string, Other>()
+  private readonly ownSteps = new Set<string>()
+
+  /** A step of the history that this page takes: it comes back like an edit of another one, and is none. */
+  takesStep(editId: string): void {
+    this.ownSteps.add(editId)
+  }
 
   /** Another page has made an edit. */
-  heard(sentence: string, diff: Diff, now: number): void {
+  heard(editId: string, sentence: string, diff: Diff, now: number): void {
+    if (this.ownSteps.delete(editId)) {
+      // What stands there now was put there from here.
+      for (const [place] of diff.flatMap(fieldsOf)) this.fields.delete(place)
+      return
+    }
     for (const [place, value] of diff.flatMap(fieldsOf)) this.fields.set(place, { at: now, sentence, value })
   }
 
