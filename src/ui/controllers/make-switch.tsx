@@ -29,8 +29,8 @@ export const MakeSwitch = ({ board, inputs }: { board: BoardRow; inputs: readonl
     <section aria-label="Buttons that are one switch" className="pb-3">
       <h3 className="font-bold">Buttons that are one switch</h3>
       <p className="pb-1.5 text-ink2">
-        A toggle often tells two buttons of which one is always closed, a selector a row of them. Work it a
-        few times: what takes turns is proposed here.
+        A toggle often tells two buttons of which one is always closed, a selector a row of them. Go through
+        all its positions, there and back: what takes turns is proposed here.
       </p>
       {proposals.map((names) => {
         const taken = oneSwitch(names, false)
