@@ -296,8 +296,12 @@ describe('a bought controller', () => {
     await bench.clickWords('What can be worked on it', `${sheet} button`)
     await bench.clickWords('Take all as parts', `${sheet} button`)
     await bench.sees('each is a part of the rig', sheet)
-    await bench.page.waitForSelector('[data-input="Z"] button')
-    await bench.click('[data-input="Z"] button')
+    // What it is now is asked of its line once that has become a part's.
+    await until('the sheet has given way to the part', async () => {
+      await bench.clickWords('Z', '[data-input="Z"] button')
+      await pause(400)
+      return (await bench.page.$(sheet)) === null
+    })
     await bench.sees('SLIDE POT', 'aside')
     await bench.turnTo('k', '/calibrate')
     await until('it is measured at rest', async () => /of 1,?023/.test(await bench.text()))
