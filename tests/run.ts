@@ -6,16 +6,9 @@ const reports = '.reports'
 let passed = 0
 let failed = 0
 
-/** Runs a program of the project; a patient one only has what everything else leaves of the machine. */
-const run = (
-  command: string,
-  args: readonly string[],
-  patient = false,
-): Promise<{ code: number; output: string }> =>
+const run = (command: string, args: readonly string[]): Promise<{ code: number; output: string }> =>
   new Promise((resolve) => {
-    const program = `node_modules/.bin/${command}`
-    const [first, ...others] = patient ? ['nice', '-n', '19', program, ...args] : [program, ...args]
-    const child = spawn(first as string, others, { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(`node_modules/.bin/${command}`, args, { stdio: ['ignore', 'pipe', 'pipe'] })
     let output = ''
     const hear = (bytes: Buffer) => {
       output += bytes.toString()
@@ -54,14 +47,10 @@ interface Outcome {
 }
 
 /** Runs a project of tests, or some files of it, and reads the runner's own report. */
-const outcomes = async (
-  project: string,
-  files: readonly string[] = [],
-  patient = false,
-): Promise<Outcome[]> => {
+const outcomes = async (project: string, files: readonly string[] = []): Promise<Outcome[]> => {
   const report = `${reports}/${project.replaceAll(' ', '-')}${files.length > 0 ? '-again' : ''}.json`
   const args = ['run', '--project', project, '--reporter=json', `--outputFile=${report}`, ...files]
-  const { output } = await run('vitest', args, patient)
+  const { output } = await run('vitest', args)
   try {
     return (JSON.parse(readFileSync(report, 'utf8')) as Report).testResults.map((suite) => {
       const failures = suite.assertionResults
@@ -83,8 +72,8 @@ const outcomes = async (
  * A project of tests. Where browser, hub and boards share a loaded machine, up to two files that failed are run once
  * more, alone; what then passes is said by name as unsteady, with what it said, so that it is looked for and not lost.
  */
-const tests = async (project: string, { again = 0, patient = false } = {}): Promise<void> => {
-  const first = await outcomes(project, [], patient)
+const tests = async (name: string, project: string, again = 0): Promise<void> => {
+  const first = await outcomes(project)
   const fell = first.filter((o) => o.failures.length > 0)
   const repeats = fell.length > 0 && fell.length <= again
   for (const { failures } of fell)
@@ -104,7 +93,7 @@ const tests = async (project: string, { again = 0, patient = false } = {}): Prom
   const bad = last.reduce((n, o) => n + o.failures.length, 0)
   passed += good
   failed += good === 0 && bad === 0 ? 1 : bad
-  process.stdout.write(`${project}: ${good} passed, ${bad} failed\n`)
+  process.stdout.write(`${name}: ${good} passed, ${bad} failed\n`)
 }
 
 rmSync(reports, { recursive: true, force: true })
@@ -115,8 +104,7 @@ await Promise.all([
   check('lint and format', 'biome', ['ci', '--error-on-warnings', '--colors=off', '.']),
   check('import directions', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'src']),
 ])
-await tests('unit')
-// Browsers wait for much of their time: what only reckons has that time.
-await Promise.all([tests('end to end', { again: 2 }), tests('emulated chips', { patient: true })])
+await tests('unit', 'unit')
+await tests('end to end', 'end to end', 2)
 process.stdout.write(`${passed} passed, ${failed} failed\n`)
 process.exitCode = failed === 0 ? 0 : 1

@@ -73,7 +73,7 @@ export class GivenSlots {
     const news: SlotNews[] = []
     if (changed) {
       for (const pin of changed) for (const i of this.at.get(pin) ?? []) this.lookAt(i, now, news)
-      if (this.unsettled.size > 0) for (const i of [...this.unsettled]) this.lookAt(i, now, news)
+      for (const i of [...this.unsettled]) this.lookAt(i, now, news)
     } else for (let i = 0; i < this.held.length; i++) this.lookAt(i, now, news)
     return news
   }
@@ -81,12 +81,13 @@ export class GivenSlots {
   private lookAt(i: number, now: Millis, news: SlotNews[]): void {
     const held = this.held[i] as Held
     const value = this.read(held, now)
-    if (value !== null && value !== held.told) {
-      held.told = value
-      news.push({ slot: i, value })
-    }
+    if (this.settlesAt(held) === null) this.unsettled.delete(i)
+    else this.unsettled.add(i)
+    if (value === null || value === held.told) return
+    held.told = value
+    news.push({ slot: i, value })
+    // What was just told may be let bounce from here on.
     if (this.settlesAt(held) !== null) this.unsettled.add(i)
-    else if (this.unsettled.size > 0) this.unsettled.delete(i)
   }
 
   private settlesAt(held: Held): Millis | null {

@@ -9,8 +9,6 @@ export class Standing {
   private readonly keys = new Map<number, ControllerInput>()
   private readonly byAxis = new Map<number, ControllerInput[]>()
   private readonly ranges: ReadonlyMap<number, Axis>
-  private readonly sides = new Map<number, ControllerInput>()
-  private readonly levers = new Map<number, Axis>()
 
   constructor(hello: Capabilities) {
     this.inputs = inputsOf(hello)
@@ -22,13 +20,10 @@ export class Standing {
         this.raw.set(input.pin, Number(down.has(input.code)))
         continue
       }
-      const range = this.ranges.get(input.code)
-      if (input.is === 'hat side') this.sides.set(input.pin, input)
-      else if (range) this.levers.set(input.pin, range)
       const along = this.byAxis.get(input.code)
       if (along) along.push(input)
       else this.byAxis.set(input.code, [input])
-      this.raw.set(input.pin, range?.value ?? 0)
+      this.raw.set(input.pin, this.ranges.get(input.code)?.value ?? 0)
     }
   }
 
@@ -56,11 +51,15 @@ export class Standing {
   /** Whether the contact at a pin is closed. */
   isClosed(pin: number): boolean {
     const value = this.raw.get(pin) ?? 0
-    const side = this.sides.get(pin)
+    const side = this.sideOf(pin)
     if (side === undefined) return value !== 0
     const { least = -1, most = 1 } = this.ranges.get(side.code) ?? {}
     const middle = (least + most) / 2
     return (value - middle) * (side.sign ?? 1) > (most - least) / 4
+  }
+
+  private sideOf(pin: number): ControllerInput | undefined {
+    return this.inputs.find((i) => i.pin === pin && i.is === 'hat side')
   }
 
   /** The axis at a pin as a share of its way, 0 to 1. */
@@ -71,6 +70,7 @@ export class Standing {
 
   /** How far an axis goes, in counts of its own. */
   rangeOf(pin: number): Axis | undefined {
-    return this.levers.get(pin)
+    const input = this.inputs.find((i) => i.pin === pin)
+    return input?.is === 'axis' ? this.ranges.get(input.code) : undefined
   }
 }
