@@ -152,8 +152,8 @@ export const benchControllers = async (): Promise<void> => {
   const ours: number[] = []
   const reference: number[] = []
   for (let round = 0; round < ROUNDS; round++) {
-    reference.push(...(await timeMany(echo, SAMPLES, 2)))
-    ours.push(...(await timeMany(hub, SAMPLES, 2)))
+    reference.push(...(await timeMany(echo, SAMPLES, 1)))
+    ours.push(...(await timeMany(hub, SAMPLES, 1)))
   }
   await echo.close()
   await hub.close()
