@@ -38,6 +38,7 @@ export const controllerBoard = (hello: Capabilities): BoardModel => {
     id: `usb-${hex(hello.vendor)}-${hex(hello.product)}`,
     name: hello.name.trim().slice(0, 60) || 'Controller',
     given: true,
+    // What its record asks for and nobody measures: it lives on its own USB cable, at the least that USB grants a device.
     logicVolts: 5,
     milliampsPerPin: 1,
     milliampsAllPins: 100,

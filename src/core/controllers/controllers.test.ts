@@ -276,6 +276,20 @@ describe('buttons that are one switch', () => {
     expect(watched([1], together)).toEqual([[1, 2]])
   })
 
+  it('is seen with a slow hand as well, and in spite of a stop between two positions', () => {
+    const slow = (from: number, to: number, gapMs: number): [[number, boolean][], number][] => [
+      [[[from, false]], gapMs],
+      [[[to, true]], 2500],
+    ]
+    expect(watched([1], [...slow(1, 2, 500), ...slow(2, 1, 400), ...slow(1, 2, 700)])).toEqual([[1, 2]])
+    expect(
+      watched(
+        [1],
+        [...slow(1, 2, 80), ...slow(2, 1, 1500), ...slow(1, 2, 80), ...slow(2, 1, 80), ...slow(1, 2, 80)],
+      ),
+    ).toEqual([[1, 2]])
+  })
+
   it('is a selector in the order in which a hand goes through it', () => {
     const through = [...throws(5, 9), ...throws(9, 6), ...throws(6, 7), ...throws(7, 6), ...throws(6, 9)]
     expect(watched([5], through)).toEqual([[5, 9, 6, 7]])

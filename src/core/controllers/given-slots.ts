@@ -4,7 +4,7 @@ import type { Millis } from '../units-of-measure'
 import type { Standing } from './standing'
 
 /** What the values of slots are read from. */
-type Pins = Pick<Standing, 'isClosed' | 'share' | 'rangeOf'>
+type Pins = Pick<Standing, 'bits' | 'share' | 'rangeOf'>
 
 /** From one value that is told of a slot to the next. */
 export interface SlotNews {
@@ -93,7 +93,7 @@ export class GivenSlots {
   private settlesAt(held: Held): Millis | null {
     const { slot } = held
     if (slot.kind === 'contacts')
-      return held.told !== null && this.bitsOf(slot.pins) !== held.told ? held.until : null
+      return held.told !== null && this.pins.bits(slot.pins) !== held.told ? held.until : null
     return slot.kind === 'analog' && held.level !== null && this.isUnderWay(held) ? held.at + 4 : null
   }
 
@@ -126,21 +126,15 @@ export class GivenSlots {
     }
   }
 
-  private bitsOf(pins: readonly number[]): number {
-    let bits = 0
-    for (const [i, pin] of pins.entries()) if (this.pins.isClosed(pin)) bits |= 1 << i
-    return bits
-  }
-
   private readContacts(held: Held, pins: readonly number[], debounceMs: Millis, now: Millis): number | null {
     if (now < held.until) return held.told
-    const bits = this.bitsOf(pins)
+    const bits = this.pins.bits(pins)
     if (held.told !== null && bits !== held.told) held.until = now + debounceMs
     return bits
   }
 
   private readKnob(held: Held, pins: readonly number[]): number {
-    const bits = this.bitsOf(pins)
+    const bits = this.pins.bits(pins)
     if (held.told !== null) {
       const steps = (ring.indexOf(bits) - ring.indexOf(held.bits) + 4) % 4
       if (steps === 1) held.count++

@@ -1,11 +1,13 @@
 import type { Millis } from '../units-of-measure'
 
-/** From one position of a switch to the next no contact may be closed for so long. */
-const HANDOVER_MS = 300
-/** What stands for so long is a rest, and no passing through. */
-const REST_MS = 150
+/** From one position of a switch to the next no contact may be closed for so long, with a slow hand. */
+const HANDOVER_MS = 800
 /** So many changes from one to another have to be seen before anything is said. */
 const LEAST_HANDOVERS = 3
+/** A switch rests in its positions so many times longer than between them. */
+const OUTWEIGHS = 3
+/** A rest of an hour says no more than one of so long. */
+const LONGEST_MS = 5000
 
 /** Buttons of which one is always closed: one switch with as many positions. */
 export interface ButtonGroup {
@@ -16,15 +18,17 @@ export interface ButtonGroup {
 
 /**
  * Watches which buttons take turns: one opens and, within a moment, another closes, again and again, and of all that ever
- * took turns with each other exactly one is closed whenever the hand rests. Two push buttons that are pressed in turn are
- * told apart by the rests in which neither is.
+ * took turns with each other exactly one is closed nearly all the time. Two push buttons that are pressed in turn are told apart
+ * by how long neither is.
  */
 export class GroupWatch {
   private readonly closed: Set<number>
-  private readonly handovers = new Map<string, number>()
-  private readonly wrong = new Set<number>()
+  /** By button, how often each other one took its turn before or after it. */
+  private readonly turns = new Map<number, Map<number, number>>()
+  /** By button, for how long just one of its group was closed, and for how long not. */
+  private readonly times = new Map<number, { right: number; wrong: number }>()
   private opened: { pin: number; at: Millis } | null = null
-  /** What stood closed since when; judged as a rest once it has stood long enough. */
+  /** Since when it stands as it does. */
   private since: Millis = 0
 
   constructor(closed: Iterable<number>) {
@@ -33,7 +37,7 @@ export class GroupWatch {
 
   /** Buttons have changed, all at one time. */
   take(changes: readonly { readonly pin: number; readonly closed: boolean }[], now: Millis): void {
-    this.rest(now)
+    this.judge(now - this.since)
     this.since = now
     const opens = changes.filter((c) => !c.closed)
     const closes = changes.filter((c) => c.closed)
@@ -43,70 +47,71 @@ export class GroupWatch {
     for (const { pin } of closes) {
       const before = this.opened
       if (before && before.pin !== pin && now - before.at <= HANDOVER_MS && closes.length === 1) {
-        const key = pairOf(before.pin, pin)
-        this.handovers.set(key, (this.handovers.get(key) ?? 0) + 1)
+        link(this.turns, before.pin, pin)
+        link(this.turns, pin, before.pin)
         this.opened = null
       }
       this.closed.add(pin)
     }
   }
 
-  /** Time has passed: what stands now may be a rest. */
-  rest(now: Millis): void {
-    if (now - this.since < REST_MS) return
-    for (const { pins } of this.components()) {
-      const closed = pins.filter((p) => this.closed.has(p))
-      if (closed.length === 1) continue
-      for (const pin of pins) this.wrong.add(pin)
+  private standsRight({ pins }: ButtonGroup): boolean {
+    return pins.filter((p) => this.closed.has(p)).length === 1
+  }
+
+  /** It has stood as it does for so long. */
+  private judge(ms: Millis): void {
+    for (const group of this.components()) {
+      const right = this.standsRight(group)
+      for (const pin of group.pins) {
+        const seen = this.times.get(pin) ?? { right: 0, wrong: 0 }
+        this.times.set(pin, seen)
+        seen[right ? 'right' : 'wrong'] += Math.min(ms, LONGEST_MS)
+      }
     }
   }
 
   /** Sets of buttons that have taken turns with each other, however often. */
   private components(): ButtonGroup[] {
-    const next = new Map<number, Map<number, number>>()
-    for (const [key, times] of this.handovers) {
-      const [a = 0, b = 0] = key.split(' ').map(Number)
-      link(next, a, b, times)
-      link(next, b, a, times)
-    }
     const seen = new Set<number>()
     const found: ButtonGroup[] = []
-    for (const start of next.keys()) {
+    for (const start of this.turns.keys()) {
       if (seen.has(start)) continue
       const pins: number[] = []
       const open = [start]
       let sum = 0
-      while (open.length > 0) {
-        const pin = open.pop() as number
+      for (let pin = open.pop(); pin !== undefined; pin = open.pop()) {
         if (seen.has(pin)) continue
         seen.add(pin)
         pins.push(pin)
-        for (const [other, times] of next.get(pin) ?? []) {
+        for (const [other, times] of this.turns.get(pin) ?? []) {
           sum += times
           open.push(other)
         }
       }
-      found.push({ pins: along(pins, next), handovers: sum / 2 })
+      found.push({ pins: along(pins, this.turns), handovers: sum / 2 })
     }
     return found
   }
 
   /** What is a switch, as far as has been seen. */
   groups(now: Millis): ButtonGroup[] {
-    this.rest(now)
-    return this.components().filter(
-      ({ pins, handovers }) =>
-        handovers >= LEAST_HANDOVERS && pins.length >= 2 && !pins.some((p) => this.wrong.has(p)),
-    )
+    const still = Math.min(now - this.since, LONGEST_MS)
+    return this.components().filter((group) => {
+      if (group.handovers < LEAST_HANDOVERS) return false
+      const right = this.standsRight(group)
+      return group.pins.every((pin) => {
+        const seen = this.times.get(pin) ?? { right: 0, wrong: 0 }
+        return seen.right + (right ? still : 0) >= (seen.wrong + (right ? 0 : still)) * OUTWEIGHS
+      })
+    })
   }
 }
 
-const pairOf = (a: number, b: number): string => (a < b ? `${a} ${b}` : `${b} ${a}`)
-
-const link = (next: Map<number, Map<number, number>>, a: number, b: number, times: number): void => {
-  const to = next.get(a) ?? new Map<number, number>()
-  to.set(b, times)
-  next.set(a, to)
+const link = (turns: Map<number, Map<number, number>>, a: number, b: number): void => {
+  const to = turns.get(a) ?? new Map<number, number>()
+  to.set(b, (to.get(b) ?? 0) + 1)
+  turns.set(a, to)
 }
 
 /** From an end of a chain to the other where it is one, as a selector is gone through; else by number. */

@@ -62,6 +62,13 @@ export class Standing {
     return this.inputs.find((i) => i.pin === pin && i.is === 'hat side')
   }
 
+  /** Closed contacts as bits, the first pin lowest. */
+  bits(pins: readonly number[]): number {
+    let bits = 0
+    for (const [i, pin] of pins.entries()) if (this.isClosed(pin)) bits |= 1 << i
+    return bits
+  }
+
   /** The axis at a pin as a share of its way, 0 to 1. */
   share(pin: number): number {
     const range = this.rangeOf(pin)

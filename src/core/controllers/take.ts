@@ -168,10 +168,10 @@ export const takingParts = (rig: Rig, board: BoardRow, taken: readonly Taken[], 
       settings: t.labels ? { labels: { ...t.labels } } : {},
     }
   })
+  const added = parts.map((part) => addRow('part', part))
   for (const [i, part] of parts.entries()) {
-    changes.push(addRow('part', part))
     const { frontMm } = partKind(part.kind) ?? { frontMm: { height: 10 } }
-    changes.push(
+    added.push(
       addRow('legend', {
         ...{ id: id(), panelId: panel.id, partId: part.id },
         ...{ xMm: part.xMm, yMm: round(part.yMm + frontMm.height / 2 + 4.5) },
@@ -179,10 +179,8 @@ export const takingParts = (rig: Rig, board: BoardRow, taken: readonly Taken[], 
       }),
     )
   }
-  const drawn = apply(
-    cleared,
-    changes.slice(changes.length - parts.length * 2).filter((c) => c !== null),
-  )
+  changes.push(...added)
+  const drawn = apply(cleared, added)
   const wires = parts.flatMap((part, i) =>
     Object.entries(taken[i]?.pins ?? {}).map(([terminal, pin]) => ({
       from: { of: 'part' as const, id: part.id, terminal },

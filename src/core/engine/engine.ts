@@ -364,6 +364,7 @@ export class Engine {
   /** Other sources, or other names of theirs: numbers of variables mean something else from here on. */
   private takeSources(sources: readonly Source[], now: Millis): void {
     this.controls.forget(ALL)
+    this.memories.forget()
     this.variables.describe(sources)
     this.compileAll(now)
   }

@@ -3,10 +3,15 @@ import { describe, expect, it } from 'vitest'
 import { actionsOf, catalogue, control, craft, digits, lamp, smallRig, Workbench } from '../../../tests/rigs'
 import { wantedConfiguration } from '../harness/configuration'
 import { addRow, changeRow } from '../rig/edit'
+import { emptyRig } from '../rig/rig'
+import { compile } from '../signal/expression/compile'
 import { LIT, OUT } from '../signal/lamp-state'
 import { Engine } from './engine'
 import type { Effect } from './input'
+import { Memories, type MemoryTimer } from './memories'
+import { scopeFor } from './scope'
 import { trace } from './trace'
+import { Variables } from './variables'
 
 /** Lets time pass as the engine asks for it, in seconds. */
 const pass = (bench: Workbench, seconds: number): void => {
@@ -97,6 +102,41 @@ describe('what is remembered in the rig', () => {
     bench.changeBinding('twin', lamp())
     expect(bench.engine.variables.derived.size).toBe(0)
     pass(bench, 5)
+  })
+
+  it('waits with one timer, however often what it waits for is put off', () => {
+    const asked: MemoryTimer[] = []
+    const variables = new Variables()
+    variables.describe([craft(catalogue)], 8)
+    const memories = new Memories({ variables, changed: () => {}, later: (_, timer) => asked.push(timer) })
+    const scope = scopeFor(emptyRig(), variables.index, undefined, {
+      slot: (key, isText) => variables.ownSlot(key, isText),
+      memory: memories.place,
+    })
+    const { reads } = compile('recent(height, 3600)', scope, variables, { as: 'condition' })
+    const [slot = -1] = reads
+    const [cell] = [...memories.dependents().values()].flat()
+    if (!cell) throw new Error('nothing is remembered')
+    for (let i = 0; i < 2000; i++) {
+      variables.numbers[3] = i
+      memories.look(cell, i * 16)
+    }
+    expect(asked).toHaveLength(1)
+    // Put off at its first time, over at its second.
+    for (let i = 0; i < asked.length && i < 10; i++) memories.due(asked[i] as MemoryTimer, asked[i]?.at ?? 0)
+    expect(asked).toHaveLength(2)
+    expect(variables.numbers[slot]).toBe(0)
+  })
+
+  it('begins anew with another catalogue, in which the same place is another variable', () => {
+    const bench = new Workbench(smallRig({ window: digits({ show: 'round(highest(input))' }) })).live()
+    bench.frame({ height: 900 })
+    expect(wordsOf(bench)).toBe('900')
+    const other = { ...catalogue, craft: 'Another', variables: catalogue.variables.map((v) => ({ ...v })) }
+    bench.step({ is: 'sources', sources: [craft(other)] })
+    bench.step({ is: 'source', source: 'craft', up: true })
+    bench.frame({ height: 40, volts: 28 })
+    expect(wordsOf(bench)).toBe('40')
   })
 
   it('is nothing without the source that it is of', () => {

@@ -15,8 +15,9 @@ export interface MemoryCell {
   given: readonly Compiled[]
   readonly reads: Set<number>
   readonly state: unknown
-  /** When it next has something to say by itself. */
+  /** When it next has something to say by itself, and when it is looked after that: one timer serves however often that changes. */
   wakeAt: Millis | null
+  armedAt: Millis | null
   fresh: boolean
 }
 
@@ -56,7 +57,7 @@ export class Memories {
     const slot = variables.ownSlot(key, type.is === 'text')
     const known = this.cells.get(key)
     const cell: MemoryCell = known ?? {
-      ...{ key, name, slot, given: [], reads: new Set(), wakeAt: null, fresh: true },
+      ...{ key, name, slot, given: [], reads: new Set(), wakeAt: null, armedAt: null, fresh: true },
       state: memoryKind(name).begin(),
     }
     cell.slot = slot
@@ -68,6 +69,11 @@ export class Memories {
     this.bySlot.set(slot, cell)
     variables.derived.set(slot, variables.needs(cell.reads))
     return { slot, type }
+  }
+
+  /** Slots mean other variables: nothing that is remembered is of them. */
+  forget(): void {
+    this.cells.clear()
   }
 
   /** All slots are given out anew: whoever is still called says so. */
@@ -118,16 +124,22 @@ export class Memories {
     const given = cell.given.map((c) => evaluate(c, null))
     const { value, next } = memoryKind(cell.name).step(cell.state, given, now)
     if (this.around.variables.writeOwn(cell.slot, value)) this.around.changed(cell.slot)
-    if (next === cell.wakeAt) return
     cell.wakeAt = next
-    if (next !== null) this.around.later(next, { is: 'memory', cell, at: next })
+    if (next !== null && (cell.armedAt === null || next < cell.armedAt)) this.arm(cell, next)
   }
 
-  /** Its time has come; one that was put off meanwhile waits for another. */
+  private arm(cell: MemoryCell, at: Millis): void {
+    cell.armedAt = at
+    this.around.later(at, { is: 'memory', cell, at })
+  }
+
+  /** Its time has come, or has been put off meanwhile. */
   due({ cell, at }: MemoryTimer, now: Millis): void {
-    if (cell.wakeAt !== at || this.cells.get(cell.key) !== cell) return
-    cell.wakeAt = null
-    this.look(cell, now)
+    if (cell.armedAt !== at || this.cells.get(cell.key) !== cell) return
+    cell.armedAt = null
+    if (cell.wakeAt === null) return
+    if (now < cell.wakeAt) this.arm(cell, cell.wakeAt)
+    else this.look(cell, now)
   }
 }
 

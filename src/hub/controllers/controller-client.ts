@@ -223,13 +223,12 @@ export class ControllerClient implements BoardClient {
       const wanted = probing === 'all contacts' ? slot.kind === 'contacts' : probing === i
       const pins = pinsOf(slot)
       if (!wanted || !pins.some((p) => changed.has(p))) continue
-      // One clock for all notes: the device's own may be another.
-      const at = this.ticks ? this.now() * 1000 : atMicros
-      notes.push({
-        at,
-        slot: i,
-        value: slot.kind === 'analog' ? standing.share(slot.pin) * FULL_LEVEL : bitsOf(standing, pins),
-      })
+      // Bounces are timed by the device; a level is noted by this computer's clock as well, and has only that one.
+      notes.push(
+        slot.kind === 'analog'
+          ? { at: this.now() * 1000, slot: i, value: standing.share(slot.pin) * FULL_LEVEL }
+          : { at: atMicros, slot: i, value: standing.bits(pins) },
+      )
     }
     if (notes.length > 0) this.events.noted(this, notes, 0)
   }
@@ -256,10 +255,4 @@ export class ControllerClient implements BoardClient {
 
   check(): void {}
   excuse(): void {}
-}
-
-const bitsOf = (standing: Standing, pins: readonly number[]): number => {
-  let bits = 0
-  for (const [i, pin] of pins.entries()) if (standing.isClosed(pin)) bits |= 1 << i
-  return bits
 }
