@@ -4,6 +4,7 @@ import { positionsAspect } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import type { ControllerInput } from '@/core/controllers/capabilities'
 import { oneSwitch, partsByPin, type Taken } from '@/core/controllers/take'
+import { bindingsOf } from '@/core/rig/rig'
 import type { BoardRow } from '@/core/rig/rows'
 import { inPlace } from '../drawing/working'
 import { useStore } from '../live/store'
@@ -119,6 +120,11 @@ const Proposal = ({
         button: aspect.positions.find((p) => p.id === id)?.closes.map((t) => closedIn.get(t))[0],
       }))
     : []
+  const lost = useStore(({ rig }) => {
+    const parts = partsByPin(rig, board)
+    const ids = new Set(names.flatMap((n) => parts.get(n)?.id ?? []))
+    return [...ids].reduce((sum, id) => sum + bindingsOf(rig, id).length, 0)
+  })
   const make = () => {
     const said = Object.fromEntries(Object.entries(labels).filter(([, v]) => v.trim() !== ''))
     const called = name.trim() === '' ? taken.name : name.trim()
@@ -136,6 +142,12 @@ const Proposal = ({
         <b className="min-w-0 flex-1">{children}</b>
         <span className="text-ink2">{kind?.name}</span>
       </p>
+      {lost > 0 && (
+        <p className="text-warn">
+          {lost === 1 ? 'One binding of these buttons goes' : `${lost} bindings of these buttons go`} with it;
+          undo brings them back.
+        </p>
+      )}
       <div className="grid grid-cols-[64px_minmax(0,1fr)_auto] items-center gap-x-2 gap-y-1 pt-1">
         <span className="text-ink2">Name</span>
         <input
