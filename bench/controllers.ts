@@ -27,8 +27,8 @@ import { print, quantile } from './measure'
 
 const VARIABLES = 4000
 const SAMPLES = 20
-const ROUNDS = 60
-const WARM_UP = 1500
+const ROUNDS = 100
+const WARM_UP = 2500
 const IDENTITY = '0123456789abcdef'
 const said = simulatedCapabilities('yoke', 'bench')
 
