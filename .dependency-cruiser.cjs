@@ -25,8 +25,12 @@ module.exports = {
       '^src/core/(aspects|catalogue|signal)/',
       '^src/core/units-of-measure',
     ]),
+    only('elements of screens know signals, not rigs', '^src/core/elements/', [
+      '^src/core/(elements|aspects|geometry|signal)/',
+      '^src/core/units-of-measure',
+    ]),
     only('a rig knows nothing of harness, layout and engine', '^src/core/rig/', [
-      '^src/core/(rig|aspects|catalogue|connections|geometry|signal)/',
+      '^src/core/(rig|aspects|catalogue|connections|elements|geometry|signal)/',
       '^src/core/(units-of-measure|plain-json)',
     ]),
     only('connections know nothing of rigs', '^src/core/connections/', [
@@ -42,7 +46,8 @@ module.exports = {
     only('store imports core', '^src/store/', ['^src/(core|store)/']),
     only('hub imports core, links and store', '^src/hub/', ['^src/(core|links|store|hub|process)/']),
     only('stand-ins import core and links', '^src/standins/', ['^src/(core|links|standins|process)/']),
-    only('ui imports core', '^src/ui/', ['^src/(core|ui)/']),
+    only('drawings of screens import core', '^src/screen/', ['^src/(core|screen)/']),
+    only('ui imports core and drawings of screens', '^src/ui/', ['^src/(core|ui|screen)/']),
     only('routes import core, store and ui', '^src/app/', ['^src/(core|store|ui|app)/']),
     only('the web process imports core and store', '^src/web/', ['^src/(core|store|web|process)/']),
     only('commands import core and checks', '^src/command/', ['^src/(core|check|command)/']),

@@ -33,6 +33,7 @@ import type { Shelf } from './recordings/shelf'
 import { hangingOf, resolder } from './resolder'
 import { Scope } from './scope/scope'
 import { ScopeTab } from './scope/scope-tab'
+import { ScreenFeed } from './screens/screen-feed'
 import { HubSources } from './sources'
 import type { Tab } from './tab'
 import { isOfWires, WireViews } from './wire-views'
@@ -88,6 +89,7 @@ export class Hub {
   private readonly proofs: Proofs
   private readonly probes: Probes
   private readonly drift = new Drift(this.engine)
+  readonly screens = new ScreenFeed(this.engine)
 
   constructor(
     settings: HubSettings,
@@ -319,6 +321,7 @@ export class Hub {
     if (this.checks) clearInterval(this.checks)
     if (this.feeds) clearInterval(this.feeds)
     if (this.wake) clearTimeout(this.wake)
+    this.screens.close()
     this.recordings.close()
     const kept = this.recordings.end()
     this.ports.close()
@@ -346,6 +349,7 @@ export class Hub {
     this.scope.ordered(this.tabs, effects)
     this.ahead = Math.max(this.ahead, at - t)
     this.carryOut(effects)
+    this.screens.stepped()
   }
 
   private carryOut(effects: readonly Effect[]): void {
@@ -451,6 +455,7 @@ export class Hub {
     for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
     this.chooseCraftSet()
     this.matchProbes()
+    this.screens.match()
     this.tell(this.rigMessage())
     this.tell({ say: 'proof', proof: this.proofs.of(rig) })
   }
@@ -491,6 +496,7 @@ export class Hub {
       if (holdsAnything) this.keepHolding(this.drawnBoards.named(identity) ?? '')
     this.chooseCraftSet()
     this.matchProbes()
+    this.screens.match()
     this.subscribe()
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
@@ -655,6 +661,7 @@ export class Hub {
     this.wires.leave(tab, this.tabs)
     this.scope.leave(tab)
     this.probes.leave(tab)
+    this.screens.leave(tab.line)
     this.feedTabs()
     this.subscribe()
   }
@@ -680,6 +687,9 @@ export class Hub {
         break
       case 'values':
         tab.showValues(m.names.flatMap((n) => this.engine.variables.index.variable.get(n) ?? []))
+        break
+      case 'screens':
+        this.screens.look(tab.line, m.ids)
         break
       case 'agreements':
         tab.wantsAgreements = m.on

@@ -1,6 +1,6 @@
 import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server } from 'node:http'
-import { WebSocketServer } from 'ws'
+import { type WebSocket, WebSocketServer } from 'ws'
 import { z } from 'zod'
 import { seat } from '../core/connections/seat'
 import { exerciseSchema } from '../core/engine/exercise'
@@ -10,7 +10,7 @@ import { outsideId } from '../core/rig/edit-schema'
 import { scopeColumns, scopeKinds } from '../core/scope/find'
 import { Bucket } from './bucket'
 import type { Hub } from './hub'
-import { Tab } from './tab'
+import { Tab, type TabLine } from './tab'
 
 const id = outsideId
 const names = z.array(z.string().max(200)).max(50_000)
@@ -23,6 +23,7 @@ const toHub = z.discriminatedUnion('say', [
     parts: z.array(id).max(20_000),
   }),
   z.object({ say: z.literal('values'), names: z.array(z.string().max(200)).max(50_000) }),
+  z.object({ say: z.literal('screens'), ids: z.array(id).max(200) }),
   z.object({ say: z.literal('agreements'), on: z.boolean() }),
   z.object({
     say: z.literal('operate'),
@@ -139,7 +140,40 @@ const knows = (secret: string, request: IncomingMessage): boolean => {
   return said.length === meant.length && timingSafeEqual(said, meant)
 }
 
-/** The hub's own door, for the web process alone: the live feed at /live, and its state at /status. */
+/** The line to whoever is behind a socket; one that does not read at all is let go. */
+const lineOf = (socket: WebSocket): TabLine => ({
+  send: (text) => {
+    if (socket.bufferedAmount > MOST_UNREAD) socket.terminate()
+    else socket.send(text)
+  },
+  isFull: () => socket.bufferedAmount > MOST_BUFFERED,
+})
+
+const serveTab = (hub: Hub, socket: WebSocket): void => {
+  const tab = new Tab(lineOf(socket))
+  hub.join(tab)
+  const patience = new Bucket(MOST_MESSAGES, MESSAGES_PER_S)
+  socket.on('message', (data) => {
+    // One that only shouts is shed: whoever is there can come back and begin anew.
+    if (!patience.take(performance.now())) {
+      socket.terminate()
+      return
+    }
+    hearText(hub, tab, String(data))
+  })
+  socket.on('close', () => hub.leave(tab))
+  socket.on('error', () => socket.terminate())
+}
+
+/** A device that shows a screen is told of that and of nothing else; whatever it says is not listened to. */
+const serveScreen = (hub: Hub, socket: WebSocket, name: string): void => {
+  const leave = hub.screens.join(lineOf(socket), name)
+  socket.on('message', () => socket.terminate())
+  socket.on('close', leave)
+  socket.on('error', () => socket.terminate())
+}
+
+/** The hub's own door, for the web process alone: the live feed at /live, that of single screens at /screen, and its state at /status. */
 export const serveLive = (hub: Hub, port: number, secret: string): Server => {
   const server = createServer((request, response) => {
     if (!knows(secret, request)) {
@@ -154,32 +188,23 @@ export const serveLive = (hub: Hub, port: number, secret: string): Server => {
     response.end(JSON.stringify(hub.status()))
   })
   const sockets = new WebSocketServer({
-    server,
-    path: '/live',
+    noServer: true,
     maxPayload: 2 * 1024 * 1024,
     perMessageDeflate: false,
-    verifyClient: ({ req }: { req: IncomingMessage }) => knows(secret, req),
   })
-  sockets.on('connection', (socket) => {
-    const tab = new Tab({
-      send: (text) => {
-        if (socket.bufferedAmount > MOST_UNREAD) socket.terminate()
-        else socket.send(text)
-      },
-      isFull: () => socket.bufferedAmount > MOST_BUFFERED,
+  server.on('upgrade', (request, socket, head) => {
+    const url = URL.canParse(request.url ?? '', 'http://hub')
+      ? new URL(request.url ?? '', 'http://hub')
+      : null
+    const place = url?.pathname
+    if (!knows(secret, request) || (place !== '/live' && place !== '/screen')) {
+      socket.end('HTTP/1.1 403 Forbidden\r\n\r\n')
+      return
+    }
+    sockets.handleUpgrade(request, socket, head, (ws) => {
+      if (place === '/live') serveTab(hub, ws)
+      else serveScreen(hub, ws, url?.searchParams.get('name') ?? '')
     })
-    hub.join(tab)
-    const patience = new Bucket(MOST_MESSAGES, MESSAGES_PER_S)
-    socket.on('message', (data) => {
-      // One that only shouts is shed: whoever is there can come back and begin anew.
-      if (!patience.take(performance.now())) {
-        socket.terminate()
-        return
-      }
-      hearText(hub, tab, String(data))
-    })
-    socket.on('close', () => hub.leave(tab))
-    socket.on('error', () => socket.terminate())
   })
   return server.listen(port, '127.0.0.1')
 }

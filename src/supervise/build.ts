@@ -85,6 +85,17 @@ export const buildIfNeeded = (root: string): void => {
     'write-mail-run=tools/write-mail-run.ts',
     ...bundle,
   ])
+  run(root, 'The page of screens', 'esbuild', [
+    'screen-device=src/screen/device.ts',
+    '--bundle',
+    '--minify',
+    '--format=iife',
+    '--alias:zod=./src/screen/no-schemas.ts',
+    // Devices that hang behind a panel are seldom new.
+    '--target=chrome90,firefox90,safari14.1',
+    '--log-level=error',
+    '--outdir=build',
+  ])
   run(root, 'The recording of the demo', 'build/write-mail-run.mjs', ['build/mail-run.json'])
   run(root, 'The interface', 'next', ['build'])
   writeFileSync(stampFile, stamp)

@@ -1,10 +1,11 @@
 import { randomBytes } from 'node:crypto'
-import { createServer, type IncomingMessage } from 'node:http'
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http'
 import { connect } from 'node:net'
 import next from 'next'
 import { z } from 'zod'
 import { type Allowed, accessObjection, loopbackHosts, securityHeaders } from '../core/access/access'
 import { endWithKeeper } from '../process/end-with-keeper'
+import { screenFile, screenPage } from './screen-files'
 
 const settings = z.object({
   port: z.number().int(),
@@ -40,6 +41,22 @@ const objectionTo = (request: IncomingMessage): string | null => {
   )
 }
 
+/** The page of a screen, and its files: they are no part of the interface, so that old devices can show them. */
+const serveScreen = (url: string, nonce: string, response: ServerResponse): boolean => {
+  const [path = ''] = url.split('?')
+  if (path.startsWith('/screen/')) {
+    response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' })
+    response.end(screenPage(nonce))
+    return true
+  }
+  if (!path.startsWith('/screen-files/')) return false
+  const file = screenFile(dir, path.slice('/screen-files/'.length))
+  if (file)
+    response.writeHead(200, { 'content-type': file.type, 'cache-control': 'no-cache' }).end(file.bytes)
+  else response.writeHead(404).end()
+  return true
+}
+
 const server = createServer((request, response) => {
   const nonce = randomBytes(16).toString('base64')
   const headers = securityHeaders(nonce)
@@ -50,6 +67,7 @@ const server = createServer((request, response) => {
     response.end(JSON.stringify({ reasons: [`Not let in: ${objection}.`] }))
     return
   }
+  if (serveScreen(request.url ?? '/', nonce, response)) return
   // By this Next.js knows the nonce that its own scripts carry.
   request.headers['content-security-policy'] = headers['Content-Security-Policy']
   void handle(request, response)
@@ -57,7 +75,8 @@ const server = createServer((request, response) => {
 
 // The live feed passes through to the hub byte by byte, so that the browser sees one origin.
 server.on('upgrade', (request, socket, head) => {
-  if (request.url !== '/live' || objectionTo(request) !== null) {
+  const { url = '' } = request
+  if ((url !== '/live' && !/^\/screen\?name=[^\s]*$/.test(url)) || objectionTo(request) !== null) {
     socket.end('HTTP/1.1 403 Forbidden\r\n\r\n')
     return
   }
@@ -67,7 +86,7 @@ server.on('upgrade', (request, socket, head) => {
       const name = request.rawHeaders[i] as string
       if (name.toLowerCase() !== 'x-clavik-secret') headers.push(`${name}: ${request.rawHeaders[i + 1]}`)
     }
-    hub.write(`GET /live HTTP/1.1\r\n${headers.join('\r\n')}\r\n\r\n`)
+    hub.write(`GET ${url} HTTP/1.1\r\n${headers.join('\r\n')}\r\n\r\n`)
     hub.write(head)
     hub.pipe(socket)
     socket.pipe(hub)

@@ -89,18 +89,21 @@ export type MotorLeads = z.infer<typeof motorLeads>
 export const APART_US = 100
 const pulse = z.number().int().min(PULSES_US.least).max(PULSES_US.most)
 
+/** Angles at values that rise. */
+export const needlePoints = z
+  .array(z.strictObject({ value: finite, deg: degrees }))
+  .min(2)
+  .max(40)
+  .refine(
+    (p) => p.every((q, i) => i === 0 || q.value > (p[i - 1]?.value ?? 0)),
+    'needle points must rise in value',
+  )
+
 /** Where a needle stands for which value; `deg` is clockwise from straight up. */
 export const needleSettings = z
   .strictObject({
     kind: z.literal('needle'),
-    points: z
-      .array(z.strictObject({ value: finite, deg: degrees }))
-      .min(2)
-      .max(40)
-      .refine(
-        (p) => p.every((q, i) => i === 0 || q.value > (p[i - 1]?.value ?? 0)),
-        'needle points must rise in value',
-      ),
+    points: needlePoints,
     /** Smooth between the points rather than straight. */
     smooth: z.boolean().optional(),
     /** The needle never goes beyond these. */

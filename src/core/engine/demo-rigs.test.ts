@@ -10,9 +10,10 @@ import { harnessFindings } from '../harness/findings/findings'
 import { pressVariables } from '../keys/keys'
 import { fitFindings } from '../layout/fit/fit'
 import { apply } from '../rig/edit'
-import { emptyRig, panelsOf, rowsOf } from '../rig/rig'
+import { emptyRig, panelsOf, rowsOf, screensOf } from '../rig/rig'
 import { readRigFile } from '../rig/rig-file'
 import type { SimulatorCatalogue } from '../rig/simulator-catalogue'
+import { partsOfKey } from '../screens/screen-key'
 import { Engine } from './engine'
 
 const readDemo = (name: string) => {
@@ -61,6 +62,20 @@ it.each(['torsk', null])('every path of the truck’s dashboard is sound, whatev
   )
   expect(sent).toEqual(new Array(8).fill(null))
 })
+
+it.each(['torsk-r4', 'skerry-12'])(
+  'every property of the screens of %s that follows a value can be worked out',
+  (name) => {
+    const rig = readDemo(name)
+    const engine = new Engine()
+    engine.step({ is: 'sources', sources }, 0)
+    engine.step({ is: 'rig', rig, diff: null }, 0)
+    const cells = screensOf(rig).flatMap((s) => engine.screens.cells(s.id))
+    expect(cells.length).toBeGreaterThan(15)
+    const names = (key: string) => rig.element[partsOfKey(key)[0]]?.name ?? key
+    expect(cells.flatMap((c) => (c.problem === null ? [] : [`${names(c.key)}: ${c.problem}`]))).toEqual([])
+  },
+)
 
 it('the truck’s dashboard fits, is wired without a finding, and its cluster takes what it is sent', () => {
   const rig = readDemo('torsk-r4')

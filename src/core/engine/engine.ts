@@ -4,6 +4,7 @@ import { isWired } from '../harness/wiring'
 import { partsOfSets } from '../rig/craft-sets'
 import type { Diff } from '../rig/edit'
 import { emptyRig, type Rig, rowsOf } from '../rig/rig'
+import type { TableName } from '../rig/rows'
 import type { Source, SourcePlace } from '../rig/sources'
 import type { State } from '../signal/state'
 import type { Millis } from '../units-of-measure'
@@ -25,6 +26,7 @@ import { Outgoing } from './outgoing'
 import { partsTouched } from './parts-touched'
 import { Reading, type RestTimer } from './reading'
 import { type OwnSlots, partKey } from './scope'
+import { Screens } from './screens'
 import { SecondSteps } from './second-step'
 import { Timers } from './timers'
 import {
@@ -86,6 +88,7 @@ export class Engine {
   private readonly secondSteps = new SecondSteps()
   readonly lighting = new Lighting()
   readonly outgoing = new Outgoing(this.variables)
+  readonly screens = new Screens(this.variables)
   private readonly memories = new Memories({
     variables: this.variables,
     changed: (slot) => this.ownChanged(slot),
@@ -522,6 +525,9 @@ export class Engine {
     if (layersToo || diff?.some((c) => c.table === 'lighting' || c.table === 'connection'))
       this.compileLoose()
     for (const id of touched) this.compileUnit(id, now)
+    const tables = new Set(diff?.map((c) => c.table))
+    const named = [...tables].some((t) => readByScreens.has(t))
+    if (named || [...tables].some((t) => onScreens.has(t))) this.screens.compile(rig, this.slots, named)
     this.indexDependents()
     this.memories.lookAtFresh(now)
     // A lever whose bands were changed gives something else now.
@@ -559,6 +565,7 @@ export class Engine {
     this.layers.compile(this.rig, this.variables.index, this.slots)
     this.compileLoose()
     for (const part of rowsOf(this.rig, 'part')) this.compileUnit(part.id, now)
+    this.screens.compile(this.rig, this.slots, true)
     this.indexDependents()
     for (const control of this.allControls()) this.tellOwn(control)
     this.memories.lookAtFresh(now)
@@ -635,7 +642,7 @@ export class Engine {
       layers,
       numbers.length,
       index.catalogue.variables.length,
-      this.outgoing.reads,
+      [...this.outgoing.reads, ...this.screens.reads],
       this.memories.dependents(),
     )
     markLoops(this.dependents, layers)
@@ -643,7 +650,7 @@ export class Engine {
 
   /** Every slot that something of the rig reads. */
   private slotsRead(): Set<number> {
-    const read = new Set(this.outgoing.reads)
+    const read = new Set([...this.outgoing.reads, ...this.screens.reads])
     for (const slot of this.lighting.reads) read.add(slot)
     for (const { chosen } of this.layers.sets.values()) for (const slot of chosen?.reads ?? []) read.add(slot)
     for (const unit of this.units.values())
@@ -721,6 +728,10 @@ export class Engine {
     if (control) this.reading.rested(control, now)
   }
 }
+
+/** What screens are made of, and what their expressions may name. */
+const onScreens: ReadonlySet<TableName> = new Set(['screen', 'element'])
+const readByScreens: ReadonlySet<TableName> = new Set(['part', 'layer', 'layerSet', 'connection'])
 
 /** How many values of its own a rig has: what its controls stand at, its active layers, what is remembered. */
 const ownValues = (rig: Rig): number =>

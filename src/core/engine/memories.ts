@@ -149,9 +149,9 @@ const CALLS = new RegExp(`\\b(?:${Object.keys(memoryKinds).join('|')})\\s*\\(`, 
 const counted = new WeakMap<object, number>()
 
 /** How many calls with a memory the expressions of a rig may hold, at most. */
-export const memoriesIn = ({ binding, layerSet, lighting, connection }: Rig): number => {
+export const memoriesIn = ({ binding, layerSet, lighting, connection, screen, element }: Rig): number => {
   let sum = 0
-  for (const table of [binding, layerSet, lighting, connection])
+  for (const table of [binding, layerSet, lighting, connection, screen, element])
     for (const row of Object.values(table)) {
       let count = counted.get(row)
       if (count === undefined) {

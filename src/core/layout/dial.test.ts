@@ -6,7 +6,7 @@ import { kindOf } from '../catalogue/own-kind'
 import { settingsOf } from '../rig/part-settings'
 import { rowsOf } from '../rig/rig'
 import { needleAngle } from '../signal/needle'
-import { dialFace } from './dial'
+import { dialFace } from './dial-face'
 import type { DialFace, Scale } from './dial-shapes'
 
 /** What is wrong with a face, in words. */

@@ -16,6 +16,7 @@ import type { SourcePlace } from '../rig/sources'
 import type { ScopeQuery } from '../scope/find'
 import type { Millis } from '../units-of-measure'
 import type { RecordingState, ReplayState } from './recording-states'
+import type { OfScreen } from './screen-feed'
 
 /** The vocabulary of the live feed between hub and browser. Both ends are of one build, so it has no version. */
 
@@ -326,6 +327,7 @@ export type FromHub =
       /** The level at which the lever that is moved along with it stands, as its board told it last. */
       readonly twin: number | null
     } & ProbedAspect)
+  | OfScreen
   /** All that has drifted since it was measured. */
   | { readonly say: 'drift'; readonly parts: readonly DriftedPart[] }
   | { readonly say: 'problem'; readonly message: string }
@@ -349,6 +351,8 @@ export type ToHub =
   | { readonly say: 'show'; readonly subject: 'parts' | 'says' | 'paths'; readonly parts: readonly string[] }
   /** The variables whose values this tab shows. */
   | { readonly say: 'values'; readonly names: readonly string[] }
+  /** The screens of which this tab shows what they show. */
+  | { readonly say: 'screens'; readonly ids: readonly string[] }
   /** Whether this tab lists which parts agree. */
   | { readonly say: 'agreements'; readonly on: boolean }
   | {

@@ -18,6 +18,8 @@ export const partSettings = z.strictObject({
   group: z.string().min(1).max(80).optional(),
   /** The group of lights that it is dimmed with. */
   lighting: z.string().min(1).max(80).optional(),
+  /** What a screen in a panel shows. */
+  screen: z.string().min(1).max(80).optional(),
   /** Measures of its own, where it is not the catalogue's part itself. */
   own: ownKind.optional(),
   seriesOhms: z.number().positive().optional(),

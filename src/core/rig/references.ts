@@ -16,6 +16,9 @@ export const references: Partial<Record<TableName, Readonly<Record<string, Table
   },
   layer: { layerSet: 'layerSet' },
   binding: { partId: 'part' },
+  page: { screenId: 'screen' },
+  picture: { screenId: 'screen' },
+  element: { screenId: 'screen', pageId: 'page' },
 }
 
 /** The first row that points at one that is not there, as a sentence; null where all stand. */

@@ -65,6 +65,8 @@ const leadsByChannel = grouped<'lead'>((l) => l.expanderId, byNumber)
 const expandersByBoard = grouped<'expander'>((e) => e.boardId, byPosition)
 const layersBySet = grouped<'layer'>((l) => l.layerSet, byPosition)
 const bindingsByPart = grouped<'binding'>((b) => b.partId, byPosition)
+const pagesByScreen = grouped<'page'>((p) => p.screenId, byPosition)
+const elementsByScreen = grouped<'element'>((e) => e.screenId, byPosition)
 
 /** The parts of a panel in reading order: top to bottom in rows of 10 mm, then left to right. */
 export const partsOf = (rig: Rig, panelId: string) => partsByPanel(rig.part, panelId)
@@ -82,3 +84,8 @@ export const bindingsOf = (rig: Rig, partId: string) => bindingsByPart(rig.bindi
 export const layerSetsOf = (rig: Rig) => rowsOf(rig, 'layerSet').sort(byPosition)
 export const lightingsOf = (rig: Rig) => rowsOf(rig, 'lighting').sort(byPosition)
 export const layersOf = (rig: Rig, setId: string) => layersBySet(rig.layer, setId)
+
+export const screensOf = (rig: Rig) => rowsOf(rig, 'screen').sort(byPosition)
+export const pagesOf = (rig: Rig, screenId: string) => pagesByScreen(rig.page, screenId)
+/** The elements of a screen, the lowest first. */
+export const elementsOf = (rig: Rig, screenId: string) => elementsByScreen(rig.element, screenId)

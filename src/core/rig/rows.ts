@@ -1,6 +1,9 @@
 import { z } from 'zod'
 import { ownBoard } from '../catalogue/own-board'
 import { connectionSettings } from '../connections/connections'
+import { colour, pixels } from '../elements/element-kind'
+import { elementSettings } from '../elements/elements'
+import { pictureSettings } from '../elements/picture-data'
 import { isPathData } from '../geometry/read-path-data'
 import { bindingSettings } from './binding'
 import { legendFonts } from './legend-fonts'
@@ -294,6 +297,52 @@ const connection = z.strictObject({
   settings: connectionSettings,
 })
 
+const dots = z.int().min(16).max(8192)
+
+/** A small screen with drawn instruments, to the dot. */
+const screen = z.strictObject({
+  id,
+  name: name.refine(
+    (n) => !/[/\\?#%]/.test(n),
+    'a screen is reached by its name, which holds none of / \\ ? # %',
+  ),
+  position: whole,
+  widthPx: dots,
+  heightPx: dots,
+  settings: z.strictObject({
+    ground: colour,
+    /** How wide its picture really is; what is drawn is as large on a panel. */
+    widthMm: positiveMm,
+    /** The name of the page that is shown, worked out from variables, controls and layers; null for the first. */
+    pageBy: z.string().trim().min(1).max(2000).nullable(),
+    guides: z
+      .array(z.strictObject({ axis: z.enum(['x', 'y']), at: pixels }))
+      .max(100)
+      .optional(),
+  }),
+})
+
+const page = z.strictObject({ id, screenId: id, name, position: whole })
+
+const picture = z.strictObject({ id, screenId: id, name, settings: pictureSettings })
+
+/** An instrument, or a piece of one, on a page of a screen; on all of its pages where it names none. */
+const element = z.strictObject({
+  id,
+  screenId: id,
+  pageId: id.nullable(),
+  name,
+  /** What lies above what. */
+  position: whole,
+  /** The top left corner of its box, turned about the middle of that. */
+  x: pixels,
+  y: pixels,
+  width: pixels.min(0),
+  height: pixels.min(0),
+  angle: z.number().finite().min(-36_000).max(36_000),
+  settings: elementSettings,
+})
+
 /** Every table of a rig, in the order in which rows can be added without breaking a reference. */
 export const tables = {
   rig,
@@ -312,6 +361,10 @@ export const tables = {
   binding,
   purchase,
   connection,
+  screen,
+  page,
+  picture,
+  element,
 } as const
 
 export type TableName = keyof typeof tables
@@ -332,6 +385,10 @@ export type LightingRow = RowOf<'lighting'>
 export type CraftSetRow = RowOf<'craftSet'>
 export type PurchaseRow = RowOf<'purchase'>
 export type ConnectionRow = RowOf<'connection'>
+export type ScreenRow = RowOf<'screen'>
+export type PageRow = RowOf<'page'>
+export type PictureRow = RowOf<'picture'>
+export type ElementRow = RowOf<'element'>
 
 /** What a table's rows are called in sentences. */
 export const tableWords: Record<TableName, string> = {
@@ -351,4 +408,8 @@ export const tableWords: Record<TableName, string> = {
   binding: 'binding',
   purchase: 'line of the parts list',
   connection: 'connection',
+  screen: 'screen',
+  page: 'page',
+  picture: 'picture',
+  element: 'element',
 }

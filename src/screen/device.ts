@@ -1,0 +1,88 @@
+import './older-browsers'
+import type { OfScreen } from '../core/live/screen-feed'
+import type { Millis } from '../core/units-of-measure'
+import { openScreenLine } from './screen-line'
+import { ScreenView } from './screen-view'
+import { stayAwake } from './stay-awake'
+
+/** A screen on a device of its own: nothing but what is drawn on it, and a plain sign when the hub is away. */
+const name = decodeURIComponent(location.pathname.replace(/^\/screen\//, ''))
+const svg = document.querySelector('svg') as SVGSVGElement
+const sign = document.getElementById('sign') as HTMLElement
+const view = new ScreenView(
+  svg,
+  () => performance.now(),
+  (_, problem) => {
+    pageProblem = problem
+    tellSign()
+  },
+)
+
+let pageProblem: string | null = null
+let missing: string | null = 'Waiting for Clavik …'
+let awaySince: Millis | null = null
+
+const secondsWords = (ms: Millis): string => {
+  const s = Math.round(ms / 1000)
+  return s < 60 ? `${s} s` : s < 3600 ? `${Math.floor(s / 60)} min` : `${Math.floor(s / 3600)} h`
+}
+
+/** What is wrong, in plain words at the lower edge; nothing while all is well. */
+const tellSign = (): void => {
+  const words =
+    awaySince !== null
+      ? `Clavik is away · ${secondsWords(performance.now() - awaySince)}`
+      : (missing ?? pageProblem ?? '')
+  if (sign.textContent !== words) sign.textContent = words
+  sign.hidden = words === ''
+  // The longer it has heard nothing, the less its values are worth.
+  const age = awaySince === null ? 0 : performance.now() - awaySince
+  svg.setAttribute('opacity', awaySince === null ? '1' : age < 10_000 ? '0.55' : '0.28')
+}
+
+const take = (m: OfScreen): void => {
+  switch (m.say) {
+    case 'screen content':
+      document.body.style.background = m.content?.screen.settings.ground ?? '#0d1214'
+      svg.style.display = m.content ? 'block' : 'none'
+      missing =
+        m.content === null
+          ? `There is no screen “${name}”.${m.names.length > 0 ? ` There are: ${m.names.join(', ')}.` : ' None is drawn yet.'}`
+          : null
+      if (m.content) {
+        document.title = m.content.screen.name
+        view.setContent(m.content)
+      }
+      tellSign()
+      break
+    case 'screen cells':
+      view.setCells(m.keys)
+      break
+    case 'screen values':
+      view.setValues(m.i, m.v, m.stale)
+      break
+    case 'screen alive':
+      break
+  }
+}
+
+tellSign()
+stayAwake()
+openScreenLine(
+  `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/screen?name=${encodeURIComponent(name)}`,
+  {
+    told: take,
+    away: (since) => {
+      awaySince = since
+      tellSign()
+    },
+  },
+)
+setInterval(() => {
+  if (awaySince !== null) tellSign()
+}, 1000)
+
+// Browsers fill the display only where somebody has touched it.
+document.addEventListener('click', () => {
+  if (!document.fullscreenElement) void document.documentElement.requestFullscreen?.().catch(() => {})
+})

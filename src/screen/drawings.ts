@@ -1,0 +1,33 @@
+import type { ElementKindName, ElementSettings } from '../core/elements/elements'
+import { drawAnnunciator } from './draw/annunciator'
+import { drawBar } from './draw/bar'
+import { drawCompass } from './draw/compass'
+import { drawHorizon } from './draw/horizon'
+import { drawLamps } from './draw/lamps'
+import { drawNeedle } from './draw/needle'
+import { drawArc, drawFrame, drawLine, drawPicture, drawWords } from './draw/shapes'
+import { drawTape } from './draw/tape'
+import { drawTrend } from './draw/trend'
+import { drawValue } from './draw/value'
+import type { Draw } from './drawing'
+
+/** How each kind of element is drawn. */
+const drawings: { readonly [K in ElementKindName]: Draw<Extract<ElementSettings, { kind: K }>> } = {
+  value: drawValue,
+  needle: drawNeedle,
+  bar: drawBar,
+  lamps: drawLamps,
+  annunciator: drawAnnunciator,
+  tape: drawTape,
+  compass: drawCompass,
+  horizon: drawHorizon,
+  trend: drawTrend,
+  words: drawWords,
+  frame: drawFrame,
+  line: drawLine,
+  arc: drawArc,
+  picture: drawPicture,
+}
+
+export const drawingOf = (settings: ElementSettings): Draw<ElementSettings> =>
+  drawings[settings.kind] as Draw<ElementSettings>

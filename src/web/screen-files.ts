@@ -1,0 +1,61 @@
+import { existsSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+
+/** A file of the page that devices show: what it is, and its bytes. */
+export interface ScreenFile {
+  readonly type: string
+  readonly bytes: Buffer | string
+}
+
+const fonts: Readonly<Record<string, string>> = {
+  'words.woff2': '@fontsource/b612/files/b612-latin-400-normal.woff2',
+  'words-bold.woff2': '@fontsource/b612/files/b612-latin-700-normal.woff2',
+  'figures.woff2': '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2',
+  'figures-bold.woff2': '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-700-normal.woff2',
+}
+
+const face = (family: string, weight: number, file: string): string =>
+  `@font-face{font-family:"${family}";font-weight:${weight};src:url("/screen-files/${file}") format("woff2");font-display:swap}`
+
+const STYLE = [
+  face('B612', 400, 'words.woff2'),
+  face('B612', 700, 'words-bold.woff2'),
+  face('IBM Plex Mono', 400, 'figures.woff2'),
+  face('IBM Plex Mono', 700, 'figures-bold.woff2'),
+  'html,body{margin:0;height:100%;overflow:hidden;background:#0d1214;cursor:none}',
+  'svg{display:block;width:100vw;height:100vh}',
+  '#sign{position:fixed;left:0;right:0;bottom:0;padding:.5em 1em;background:#0d1214;color:#ffd9a8;font:18px "B612",sans-serif;text-align:center}',
+  '#sign[hidden]{display:none}',
+].join('\n')
+
+/** The page that a device shows: no frame, no scroll bars, and a script that older browsers read as well. */
+export const screenPage = (nonce: string): string =>
+  [
+    '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Clavik</title>',
+    '<meta name="viewport" content="width=device-width,initial-scale=1,viewport-fit=cover">',
+    '<meta name="mobile-web-app-capable" content="yes"><meta name="apple-mobile-web-app-capable" content="yes">',
+    '<link rel="preload" as="font" type="font/woff2" href="/screen-files/figures.woff2" crossorigin>',
+    `<style nonce="${nonce}">${STYLE}</style></head>`,
+    '<body><svg xmlns="http://www.w3.org/2000/svg" role="img" aria-label="Screen"></svg><div id="sign" role="status"></div>',
+    `<script nonce="${nonce}" src="/screen-files/device.js"></script></body></html>`,
+  ].join('\n')
+
+const known = new Map<string, ScreenFile>()
+
+/** One of the files that the page is made of, or null. */
+export const screenFile = (dir: string, name: string): ScreenFile | null => {
+  const before = known.get(name)
+  if (before) return before
+  const font = Object.hasOwn(fonts, name) ? fonts[name] : undefined
+  const path =
+    font !== undefined
+      ? join(dir, 'node_modules', font)
+      : name === 'device.js'
+        ? join(dir, 'build/screen-device.js')
+        : null
+  if (path === null || !existsSync(path)) return null
+  const type = font !== undefined ? 'font/woff2' : 'text/javascript; charset=utf-8'
+  const file: ScreenFile = { type, bytes: readFileSync(path) }
+  known.set(name, file)
+  return file
+}
