@@ -37,6 +37,9 @@ class DrawnElement {
     this.outer.remove()
   }
 
+  /** Where a hand holds it, in place of where it is set; null lets go of it. */
+  held: Partial<Pick<ElementRow, 'x' | 'y' | 'width' | 'height'>> | null = null
+
   /** Lies above everything that was drawn before. */
   raise(): void {
     this.outer.parentNode?.appendChild(this.outer)
@@ -50,8 +53,9 @@ class DrawnElement {
     // What is not seen is not drawn; a trend goes on remembering.
     if (hidden && (this.show === null || row.settings.kind !== 'trend')) return false
     const number = (property: 'x' | 'y' | 'width' | 'height' | 'angle'): number => {
+      const set = (property === 'angle' ? undefined : this.held?.[property]) ?? row[property]
       const value = shown[property]
-      return typeof value === 'number' && Number.isFinite(value) ? value : row[property]
+      return typeof value === 'number' && Number.isFinite(value) ? value : set
     }
     const [width, height] = [Math.max(0, number('width')), Math.max(0, number('height'))]
     const size = `${width} ${height}`
@@ -92,6 +96,8 @@ export class ScreenView {
   private readonly ground: SVGRectElement
   private readonly elements: SVGGElement
   private ended = false
+  /** The window that it is drawn in: another one than its code’s where it floats. */
+  private readonly frames: Window
 
   constructor(
     readonly svg: SVGSVGElement,
@@ -99,6 +105,7 @@ export class ScreenView {
     /** Told of what is drawn after each picture: the page, and what is wrong with its choice. */
     private readonly paged: (pageId: string | null, problem: string | null) => void = () => {},
   ) {
+    this.frames = svg.ownerDocument.defaultView ?? window
     this.ground = node(svg, 'rect')
     this.elements = node(svg, 'g')
   }
@@ -206,6 +213,15 @@ export class ScreenView {
     this.plan()
   }
 
+  /** Shows an element where a hand holds it; null puts it back where it is set. */
+  hold(elementId: string, at: DrawnElement['held']): void {
+    const drawn = this.drawn.get(elementId)
+    if (!drawn) return
+    drawn.held = at
+    this.dirty.add(drawn)
+    this.plan()
+  }
+
   private put(key: string, value: Value): void {
     if (key === PAGE_KEY) {
       this.named = value
@@ -232,7 +248,7 @@ export class ScreenView {
 
   private plan(): void {
     if (this.ended) return
-    this.planned ??= requestAnimationFrame(() => {
+    this.planned ??= this.frames.requestAnimationFrame(() => {
       this.planned = null
       this.draw()
     })
@@ -257,7 +273,7 @@ export class ScreenView {
 
   end(): void {
     this.ended = true
-    if (this.planned !== null) cancelAnimationFrame(this.planned)
+    if (this.planned !== null) this.frames.cancelAnimationFrame(this.planned)
     this.svg.textContent = ''
   }
 }

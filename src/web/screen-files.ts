@@ -35,12 +35,12 @@ export const screenPage = (nonce: string): string =>
     '<meta name="viewport" content="width=device-width,initial-scale=1,viewport-fit=cover">',
     '<meta name="mobile-web-app-capable" content="yes"><meta name="apple-mobile-web-app-capable" content="yes">',
     '<link rel="preload" as="font" type="font/woff2" href="/screen-files/figures.woff2" crossorigin>',
-    `<style nonce="${nonce}">${STYLE}</style></head>`,
+    '<link rel="stylesheet" href="/screen-files/style.css"></head>',
     '<body><svg xmlns="http://www.w3.org/2000/svg" role="img" aria-label="Screen"></svg><div id="sign" role="status"></div>',
     `<script nonce="${nonce}" src="/screen-files/device.js"></script></body></html>`,
   ].join('\n')
 
-const known = new Map<string, ScreenFile>()
+const known = new Map<string, ScreenFile>([['style.css', { type: 'text/css; charset=utf-8', bytes: STYLE }]])
 
 /** One of the files that the page is made of, or null. */
 export const screenFile = (dir: string, name: string): ScreenFile | null => {

@@ -2,7 +2,7 @@ import { kindOf } from '../catalogue/own-kind'
 import { partKind } from '../catalogue/parts'
 import { leadsTo } from '../harness/leads'
 import { removed } from '../layout/arrange'
-import { thingsOf } from '../layout/things'
+import { surfaceOfPanel, thingsOn } from '../layout/things'
 import { addRow, apply, type Change, changeRow, type Diff } from '../rig/edit'
 import { numbered } from '../rig/numbered'
 import { leadsOnBoard, panelsOf, partsOf, type Rig } from '../rig/rig'
@@ -132,8 +132,9 @@ export const takingParts = (rig: Rig, board: BoardRow, taken: readonly Taken[], 
   const pins = new Set(taken.flatMap((t) => Object.values(t.pins)))
   const old = new Set(inTheWay(rig, board, pins).map((p) => p.id))
   for (const panel of panelsOf(rig)) {
-    const things = thingsOf(rig, panel).filter((t) => t.table === 'part' && old.has(t.row.id))
-    if (things.length > 0) changes.push(...removed(rig, panel, things))
+    const on = surfaceOfPanel(panel)
+    const things = thingsOn(rig, on).filter((t) => t.table === 'part' && old.has(t.row.id))
+    if (things.length > 0) changes.push(...removed(rig, on, things))
   }
   const cleared = apply(
     rig,

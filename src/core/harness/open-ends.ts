@@ -48,8 +48,8 @@ const onlyDrawn = (rig: Rig): ReadonlyMap<string, readonly PartRow[]> => {
 
 /** Names of parts whose position some expression reads: they do something though nothing is bound to them. */
 const spokenOf = (rig: Rig): ReadonlySet<string> => {
-  const all = [...rowsOf(rig, 'binding'), ...rowsOf(rig, 'layerSet'), ...rowsOf(rig, 'lighting')]
-  const said = all.map((r) => JSON.stringify(r.settings))
+  const tables = ['binding', 'layerSet', 'lighting', 'screen', 'element'] as const
+  const said = tables.flatMap((t) => rowsOf(rig, t).map((r) => JSON.stringify(r.settings)))
   return new Set(said.flatMap((s) => [...s.matchAll(/part\(\\?["'](.+?)\\?["']/g)].map((m) => m[1] ?? '')))
 }
 

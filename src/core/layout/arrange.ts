@@ -2,10 +2,20 @@ import { type Point, point } from '../geometry/contour'
 import { placedAt, through } from '../geometry/matrix'
 import { addRow, type Change, changeRow, removeRow } from '../rig/edit'
 import { numbered } from '../rig/numbered'
-import { bindingsOf, leadsOf, type Rig, rowsOf } from '../rig/rig'
-import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
+import { bindingsOf, elementsOf, leadsOf, type Rig, rowsOf } from '../rig/rig'
+import type { ElementRow, LegendRow, PartRow, RowOf } from '../rig/rows'
 import type { Degrees, Millimetres } from '../units-of-measure'
-import { canMove, isLocked, middleOf, type Thing, thingsOf, unionOf, withTied } from './things'
+import {
+  canMove,
+  isLocked,
+  middleOf,
+  type Surface,
+  type Thing,
+  type ThingTable,
+  thingsOn,
+  unionOf,
+  withTied,
+} from './things'
 
 export type Move = { readonly dx: Millimetres; readonly dy: Millimetres }
 
@@ -13,8 +23,8 @@ export type Move = { readonly dx: Millimetres; readonly dy: Millimetres }
 const tidy = (mm: Millimetres): Millimetres => Math.round(mm * 1000) / 1000
 
 /** Moves things by their keys; the legends of a part go along with it. Locked ones stay, and words round a knob have no place but its. */
-export const moved = (rig: Rig, panel: PanelRow, moves: ReadonlyMap<string, Move>): (Change | null)[] => {
-  const things = thingsOf(rig, panel)
+export const moved = (rig: Rig, on: Surface, moves: ReadonlyMap<string, Move>): (Change | null)[] => {
+  const things = thingsOn(rig, on)
   const byPart = new Map<string, Move>()
   for (const t of things) {
     const move = moves.get(t.key)
@@ -23,16 +33,19 @@ export const moved = (rig: Rig, panel: PanelRow, moves: ReadonlyMap<string, Move
   return things.map((t) => {
     const own = moves.get(t.key)
     const move = t.table === 'legend' ? (own ?? byPart.get(t.row.partId ?? '')) : own
-    return move && canMove(t) ? shifted(t, move) : null
+    return move && canMove(t) ? changed(t, shiftedBy(t, move)) : null
   })
 }
 
-const shifted = (t: Thing, { dx, dy }: Move): Change | null => {
-  const at = { xMm: tidy(t.row.xMm + dx), yMm: tidy(t.row.yMm + dy) }
-  return t.table === 'part'
-    ? changeRow('part', t.row, { ...t.row, ...at })
-    : changeRow('legend', t.row, { ...t.row, ...at })
-}
+/** A thing with other fields; its table is that of its row. */
+const changed = (t: Thing, fields: object): Change | null =>
+  changeRow(t.table, t.row as RowOf<ThingTable>, { ...t.row, ...fields } as RowOf<ThingTable>)
+
+/** The fields that say where a thing of each table is, moved. */
+const shiftedBy = (t: Thing, { dx, dy }: Move): object =>
+  t.table === 'element'
+    ? { x: tidy(t.row.x + dx), y: tidy(t.row.y + dy) }
+    : { xMm: tidy(t.row.xMm + dx), yMm: tidy(t.row.yMm + dy) }
 
 const sameForAll = (things: readonly Thing[], move: (t: Thing) => Move): Map<string, Move> =>
   new Map(things.map((t) => [t.key, move(t)]))
@@ -81,39 +94,39 @@ export const distributed = (things: readonly Thing[], axis: 'x' | 'y'): Map<stri
   )
 }
 
-/** Turns parts on the spot, by so much; the legends of a part stay where they are. */
+/** Turns parts and elements on the spot, by so much; the legends of a part stay where they are. */
 export const turned = (things: readonly Thing[], deg: Degrees): (Change | null)[] =>
   things.map((t) => {
     if (isLocked(t)) return null
-    if (t.table === 'part')
-      return changeRow('part', t.row, { ...t.row, rotationDeg: tidy((t.row.rotationDeg + deg) % 360) })
+    const by = (now: Degrees) => tidy((now + deg) % 360)
+    if (t.table === 'part') return changed(t, { rotationDeg: by(t.row.rotationDeg) })
+    if (t.table === 'element') return changed(t, { angle: by(t.row.angle) })
     const { settings } = t.row
     if (settings.kind !== 'text') return null
-    const rotationDeg = tidy(((settings.rotationDeg ?? 0) + deg) % 360)
-    return changeRow('legend', t.row, { ...t.row, settings: { ...settings, rotationDeg } })
+    return changed(t, { settings: { ...settings, rotationDeg: by(settings.rotationDeg ?? 0) } })
   })
 
 /** Puts what is not locked on the other side of a line through the middle of what is picked; words stay readable. */
 export const mirrored = (
   rig: Rig,
-  panel: PanelRow,
+  on: Surface,
   picked: readonly Thing[],
   axis: 'x' | 'y',
 ): (Change | null)[] => {
   const free = picked.filter((t) => !isLocked(t))
   const all = unionOf(picked.map((t) => t.box))
-  const moves = sameForAll([...free, ...tiedLegends(rig, panel, free)], (t) =>
+  const moves = sameForAll([...free, ...tiedLegends(rig, on, free)], (t) =>
     axis === 'x'
       ? { dx: all.minX + all.maxX - (t.table === 'part' ? 2 * t.row.xMm : t.box.minX + t.box.maxX), dy: 0 }
       : { dx: 0, dy: all.minY + all.maxY - (t.table === 'part' ? 2 * t.row.yMm : t.box.minY + t.box.maxY) },
   )
-  return moved(rig, panel, moves)
+  return moved(rig, on, moves)
 }
 
 /** Legends of picked parts that are not picked themselves. */
-const tiedLegends = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Thing[] => {
+const tiedLegends = (rig: Rig, on: Surface, picked: readonly Thing[]): Thing[] => {
   const keys = new Set(picked.map((t) => t.key))
-  return withTied(thingsOf(rig, panel), keys).filter((t) => !keys.has(t.key))
+  return withTied(thingsOn(rig, on), keys).filter((t) => !keys.has(t.key))
 }
 
 /**
@@ -122,7 +135,7 @@ const tiedLegends = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Thing
  */
 export const copied = (
   rig: Rig,
-  panel: PanelRow,
+  on: Surface,
   picked: readonly Thing[],
   places: readonly ((middle: Point) => Point)[],
   newId: () => string,
@@ -130,7 +143,8 @@ export const copied = (
   const changes: Change[] = []
   const keys: string[] = []
   const taken = new Set(rowsOf(rig, 'part').map((p) => p.name))
-  const all = [...picked, ...tiedLegends(rig, panel, picked)]
+  const all = [...picked, ...tiedLegends(rig, on, picked)]
+  const elements = elementsAmong(rig, all)
   for (const place of places) {
     const ids = new Map<string, { id: string; move: Move }>()
     const groups = new Map<string, string>()
@@ -138,6 +152,20 @@ export const copied = (
       if (group === undefined) return {}
       if (!groups.has(group)) groups.set(group, newId())
       return { group: groups.get(group) as string }
+    }
+    for (const t of elements.all) {
+      const [to, from] = [place(middleOf(t)), middleOf(t)]
+      const row: ElementRow = {
+        ...t.row,
+        id: newId(),
+        name: elements.nameLike(t.row.name),
+        position: elements.nextPosition(),
+        x: tidy(t.row.x + to.x - from.x),
+        y: tidy(t.row.y + to.y - from.y),
+        settings: clean({ ...t.row.settings, locked: undefined, ...regroup(t.row.settings.group) }),
+      }
+      changes.push(addRow('element', row))
+      keys.push(`element/${row.id}`)
     }
     for (const t of all) {
       if (t.table !== 'part') continue
@@ -179,6 +207,39 @@ export const copied = (
   return { changes, keys }
 }
 
+type ElementThing = Extract<Thing, { table: 'element' }>
+
+/** The elements among things, and what copies of them are called and lie above. */
+const elementsAmong = (rig: Rig, things: readonly Thing[]) => {
+  const all = things.filter((t): t is ElementThing => t.table === 'element')
+  const [first] = all
+  const others = first ? elementsOf(rig, first.row.screenId) : []
+  const taken = new Set(others.map((e) => e.name))
+  let top = Math.max(0, ...others.map((e) => e.position))
+  return {
+    all,
+    nameLike: (name: string): string => {
+      const made = numbered(name.replace(/ \d+$/, ''), taken, 2)
+      taken.add(made)
+      return made
+    },
+    nextPosition: (): number => ++top,
+  }
+}
+
+/** Puts elements above, or below, all others of their screen; among themselves they stay in order. */
+export const reordered = (rig: Rig, picked: readonly Thing[], to: 'front' | 'back'): (Change | null)[] => {
+  const { all } = elementsAmong(rig, picked)
+  const [first] = all
+  if (!first) return []
+  const ids = new Set(all.map((t) => t.row.id))
+  const rows = elementsOf(rig, first.row.screenId)
+  const own = rows.filter((e) => ids.has(e.id))
+  const others = rows.filter((e) => !ids.has(e.id))
+  const inOrder = to === 'front' ? [...others, ...own] : [...own, ...others]
+  return inOrder.map((e, position) => changeRow('element', e, { ...e, position }))
+}
+
 /** Places of an array in rows and columns, without the first, which is already there. */
 export const gridPlaces = (
   columns: number,
@@ -204,12 +265,12 @@ export const roundPlaces = (middle: Point, count: number, overDeg: Degrees): ((p
 }
 
 /** Takes things away, with the leads, bindings and legends of parts. */
-export const removed = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Change[] => {
+export const removed = (rig: Rig, on: Surface, picked: readonly Thing[]): Change[] => {
   const free = picked.filter((t) => !isLocked(t))
   const changes: Change[] = []
-  for (const t of [...free, ...tiedLegends(rig, panel, free)]) {
-    if (t.table === 'legend') {
-      changes.push(removeRow('legend', t.row))
+  for (const t of [...free, ...tiedLegends(rig, on, free)]) {
+    if (t.table !== 'part') {
+      changes.push(t.table === 'legend' ? removeRow('legend', t.row) : removeRow('element', t.row))
       continue
     }
     for (const b of bindingsOf(rig, t.row.id)) changes.push(removeRow('binding', b))
@@ -223,12 +284,7 @@ export const removed = (rig: Rig, panel: PanelRow, picked: readonly Thing[]): Ch
 export const marked = (
   things: readonly Thing[],
   marks: { readonly group?: string | undefined; readonly locked?: true | undefined },
-): (Change | null)[] =>
-  things.map((t) =>
-    t.table === 'part'
-      ? changeRow('part', t.row, { ...t.row, settings: clean({ ...t.row.settings, ...marks }) })
-      : changeRow('legend', t.row, { ...t.row, settings: clean({ ...t.row.settings, ...marks }) }),
-  )
+): (Change | null)[] => things.map((t) => changed(t, { settings: clean({ ...t.row.settings, ...marks }) }))
 
 /** Without fields that are undefined: they would not survive the way through the database. */
 const clean = <T extends object>(settings: T): T =>

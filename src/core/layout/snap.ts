@@ -17,12 +17,15 @@ export interface Snapped {
 
 export interface SnapTo {
   readonly others: readonly Box[]
-  readonly panel: { readonly widthMm: Millimetres; readonly heightMm: Millimetres }
-  readonly guides: readonly { readonly axis: 'x' | 'y'; readonly atMm: Millimetres }[]
+  /** The whole of what it lies on, in whatever that is measured by. */
+  readonly surface: { readonly width: number; readonly height: number }
+  readonly guides: readonly { readonly axis: 'x' | 'y'; readonly at: number }[]
   /** 0 for no grid. */
-  readonly gridMm: Millimetres
-  /** How near counts, in millimetres: a few pixels at the present scale. */
-  readonly withinMm: Millimetres
+  readonly grid: number
+  /** What of a box lies on the grid: on a panel its middle, on a screen its corner, so that edges lie between dots. */
+  readonly gridFor: 'middle' | 'corner'
+  /** How near counts: a few pixels at the present scale. */
+  readonly within: number
 }
 
 /** One axis of a box: low edge, middle, high edge. */
@@ -60,11 +63,11 @@ export const snap = (moving: Box, to: SnapTo): Snapped => {
   }
   const lines: SnapLine[] = []
   if (x && x.why !== 'grid') {
-    const [a, b] = reach(spanY(at), x.other && spanY(x.other), to.panel.heightMm)
+    const [a, b] = reach(spanY(at), x.other && spanY(x.other), to.surface.height)
     lines.push({ from: point(x.at, a), to: point(x.at, b), why: x.why })
   }
   if (y && y.why !== 'grid') {
-    const [a, b] = reach(spanX(at), y.other && spanX(y.other), to.panel.widthMm)
+    const [a, b] = reach(spanX(at), y.other && spanX(y.other), to.surface.width)
     lines.push({ from: point(a, y.at), to: point(b, y.at), why: y.why })
   }
   return { dx, dy, lines }
@@ -79,19 +82,19 @@ const along = (axis: 'x' | 'y', moving: Box, to: SnapTo): Catch | null => {
   const own = span(moving)
   let best: Catch | null = null
   const offer = (by: number, at: number, why: SnapLine['why'], other: Box | null) => {
-    if (Math.abs(by) > to.withinMm) return
+    if (Math.abs(by) > to.within) return
     if (best === null || Math.abs(by) < Math.abs(best.by) - 1e-9) best = { by, at, why, other }
   }
   const edges = (line: number, why: SnapLine['why'], other: Box | null) => {
     offer(line - own.low, line, why, other)
     offer(line - own.high, line, why, other)
   }
-  const whole = axis === 'x' ? to.panel.widthMm : to.panel.heightMm
+  const whole = axis === 'x' ? to.surface.width : to.surface.height
   offer(whole / 2 - mid(own), whole / 2, 'panel', null)
   for (const g of to.guides) {
     if (g.axis !== axis) continue
-    offer(g.atMm - mid(own), g.atMm, 'guide', null)
-    edges(g.atMm, 'guide', null)
+    offer(g.at - mid(own), g.at, 'guide', null)
+    edges(g.at, 'guide', null)
   }
   for (const other of to.others) {
     const s = span(other)
@@ -100,10 +103,10 @@ const along = (axis: 'x' | 'y', moving: Box, to: SnapTo): Catch | null => {
     edges(s.high, 'edge', other)
   }
   for (const g of gaps(axis, moving, to.others)) offer(g.low - own.low, g.low, 'gap', g.other)
-  if (best !== null || to.gridMm === 0) return best
-  const centre = mid(own)
-  const line = Math.round(centre / to.gridMm) * to.gridMm
-  return { by: line - centre, at: line, why: 'grid', other: null }
+  if (best !== null || to.grid === 0) return best
+  const held = to.gridFor === 'middle' ? mid(own) : own.low
+  const line = Math.round(held / to.grid) * to.grid
+  return { by: line - held, at: line, why: 'grid', other: null }
 }
 
 /** Places with the same gap on as two neighbours in the same row have between them, or halfway between two. */

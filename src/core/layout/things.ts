@@ -2,19 +2,52 @@ import { kindOf } from '../catalogue/own-kind'
 import { type Box, boxOf } from '../geometry/boxes'
 import { type Point, point } from '../geometry/contour'
 import { flattened } from '../geometry/flatten'
+import { placedAt, through } from '../geometry/matrix'
 import { gapBetween, isInside } from '../geometry/rings'
-import { bindingsOf, leadsOf, partsOf, type Rig, rowsOf } from '../rig/rig'
-import type { LegendRow, PanelRow, PartRow } from '../rig/rows'
+import { bindingsOf, elementsOf, leadsOf, partsOf, type Rig, rowsOf } from '../rig/rig'
+import type { ElementRow, LegendRow, PanelRow, PartRow, ScreenRow } from '../rig/rows'
 import type { Millimetres } from '../units-of-measure'
 import { legendMarks, markOutline } from './legend-marks'
 import { boxOnPanel } from './plate'
 
-/** Anything that lies on a panel and can be picked up: a part or a legend. */
+/** What things lie on: a panel, measured in millimetres, or a page of a screen, measured in dots. */
+export type Surface = SurfaceSize &
+  (
+    | { readonly of: 'panel'; readonly panel: PanelRow }
+    | { readonly of: 'page'; readonly screen: ScreenRow; readonly pageId: string | null }
+  )
+
+interface SurfaceSize {
+  readonly id: string
+  readonly name: string
+  readonly width: number
+  readonly height: number
+  readonly unit: 'mm' | 'px'
+  readonly guides: readonly { readonly axis: 'x' | 'y'; readonly at: number }[]
+}
+
+export const surfaceOfPanel = (panel: PanelRow): Surface => ({
+  ...{ of: 'panel', panel, id: panel.id, name: panel.name, unit: 'mm' },
+  ...{ width: panel.widthMm, height: panel.heightMm },
+  guides: (panel.settings.guides ?? []).map(({ axis, atMm }) => ({ axis, at: atMm })),
+})
+
+/** What lies on one page of a screen, and on all of its pages. */
+export const surfaceOfPage = (screen: ScreenRow, pageId: string | null): Surface => ({
+  ...{ of: 'page', screen, pageId, id: screen.id, name: screen.name, unit: 'px' },
+  ...{ width: screen.widthPx, height: screen.heightPx },
+  guides: screen.settings.guides ?? [],
+})
+
+/** Anything that lies on a surface and can be picked up: a part or a legend of a panel, an element of a screen. */
 export type Thing =
   | { readonly table: 'part'; readonly key: string; readonly row: PartRow; readonly box: Box }
   | { readonly table: 'legend'; readonly key: string; readonly row: LegendRow; readonly box: Box }
+  | { readonly table: 'element'; readonly key: string; readonly row: ElementRow; readonly box: Box }
 
-export const keyOf = (table: 'part' | 'legend', id: string): string => `${table}/${id}`
+export type ThingTable = Thing['table']
+
+export const keyOf = (table: ThingTable, id: string): string => `${table}/${id}`
 
 const UNKNOWN_MM = 12
 
@@ -37,15 +70,35 @@ const thingOfLegend = (rig: Rig, row: LegendRow): Thing => {
   return { table: 'legend', key: keyOf('legend', row.id), row, box }
 }
 
+/** The corners of an element's box, turned about its middle. */
+export const elementOutline = ({ x, y, width, height, angle }: ElementRow): readonly Point[] => {
+  const turn = placedAt(x + width / 2, y + height / 2, angle)
+  const [w, h] = [width / 2, height / 2]
+  return [point(-w, -h), point(w, -h), point(w, h), point(-w, h)].map((p) => through(turn, p))
+}
+
+const thingOfElement = (row: ElementRow): Thing => ({
+  table: 'element',
+  key: keyOf('element', row.id),
+  row,
+  box: boxOf(elementOutline(row)),
+})
+
 export const legendsOf = (rig: Rig, panelId: string): LegendRow[] =>
   rowsOf(rig, 'legend').filter((l) => l.panelId === panelId)
 
-export const thingsOf = (rig: Rig, panel: PanelRow): Thing[] => [
-  ...partsOf(rig, panel.id).map(thingOfPart),
-  ...legendsOf(rig, panel.id).map((l) => thingOfLegend(rig, l)),
-]
+/** All that lies on a surface; of a page, the lowest first. */
+export const thingsOn = (rig: Rig, on: Surface): Thing[] =>
+  on.of === 'page'
+    ? elementsOf(rig, on.screen.id)
+        .filter((e) => e.pageId === null || e.pageId === on.pageId)
+        .map(thingOfElement)
+    : [
+        ...partsOf(rig, on.panel.id).map(thingOfPart),
+        ...legendsOf(rig, on.panel.id).map((l) => thingOfLegend(rig, l)),
+      ]
 
-/** Where a thing is held: a part by its middle, a legend by the middle of what it shows. */
+/** Where a thing is held: a part by its middle, anything else by the middle of what it shows. */
 export const middleOf = (t: Thing): Point =>
   t.table === 'part'
     ? point(t.row.xMm, t.row.yMm)
@@ -90,8 +143,10 @@ export const thingAt = (things: readonly Thing[], rig: Rig, p: Point, slopMm: Mi
     const { minX, minY, maxX, maxY } = t.box
     if (p.x < minX - slopMm || p.x > maxX + slopMm || p.y < minY - slopMm || p.y > maxY + slopMm) continue
     if (t.table === 'legend' && !isOnLegend(rig, t.row, p, slopMm)) continue
+    if (t.table === 'element' && !isOnElement(t.row, p, slopMm)) continue
     const size = (maxX - minX) * (maxY - minY) + (t.table === 'legend' ? 1e6 : 0)
-    if (size < least) [best, least] = [t, size]
+    // Of the same size, the upper one.
+    if (size <= least) [best, least] = [t, size]
   }
   return best
 }
@@ -110,3 +165,13 @@ const isOnLegend = (rig: Rig, legend: LegendRow, p: Point, slopMm: Millimetres):
       })
     })
   })
+
+/** What is only drawn round is taken by its line, everything else by its box. */
+const isOnElement = (row: ElementRow, p: Point, slop: number): boolean => {
+  const ring = [...elementOutline(row)]
+  const { settings } = row
+  const isLine = settings.kind === 'line' || (settings.kind === 'frame' && settings.fill === null)
+  const reach = slop + (isLine ? settings.widthPx / 2 : 0)
+  const near = ring.some((a, i) => gapBetween([p], [a, ring[(i + 1) % ring.length] as Point]) <= reach)
+  return near || (!isLine && isInside(p, ring))
+}

@@ -1,5 +1,6 @@
 import { indicatorKind } from '../aspects/aspects'
 import { partKind } from '../catalogue/parts'
+import type { ElementSettings } from '../elements/elements'
 import { type Action, aspectFor, type BindingSettings } from './binding'
 import { type Change, changeRow } from './edit'
 import { type Rig, rowsOf } from './rig'
@@ -154,8 +155,33 @@ export const followRenaming = (rig: Rig, call: 'part' | 'layer', from: string, t
       settings: { ...l.settings, level: renamedIn(l.settings.level, call, from, to) },
     }),
   )
-  return [...bindings, ...sets, ...lights].filter((c) => c !== null)
+  const screens = rowsOf(rig, 'screen').map((s) => {
+    const { pageBy } = s.settings
+    if (pageBy === null) return null
+    return changeRow('screen', s, {
+      ...s,
+      settings: { ...s.settings, pageBy: renamedIn(pageBy, call, from, to) },
+    })
+  })
+  const elements = rowsOf(rig, 'element').map((e) =>
+    changeRow('element', e, {
+      ...e,
+      settings: withFollowed(e.settings, (text) => renamedIn(text, call, from, to)),
+    }),
+  )
+  return [...bindings, ...sets, ...lights, ...screens, ...elements].filter((c) => c !== null)
 }
+
+/** The settings of an element in which every shaping, and every variable, is put through a change. */
+export const withFollowed = (s: ElementSettings, change: (text: string) => string): ElementSettings => ({
+  ...s,
+  follows: Object.fromEntries(
+    Object.entries(s.follows).map(([property, { variable, show }]) => [
+      property,
+      { variable: variable === null ? null : change(variable), show: change(show) },
+    ]),
+  ),
+})
 
 /** The first variable or event a binding acts on that the craft does not have, or null. */
 export const unknownName = (s: BindingSettings, catalogue: SimulatorCatalogue): string | null => {

@@ -1,8 +1,10 @@
 import type { Look } from '@/core/catalogue/part-kind'
+import type { PartRow } from '@/core/rig/rows'
+import { ScreenDrawing } from '../screens/screen-drawing'
 import { EDGE } from './lens'
 
-/** A dark screen in its window. */
-export const ScreenLook = ({ look }: { look: Extract<Look, { look: 'screen' }> }) => {
+/** A screen in its window: dark, or with what it shows, live. */
+export const ScreenLook = ({ look, part }: { look: Extract<Look, { look: 'screen' }>; part: PartRow }) => {
   const { widthMm: w, heightMm: h } = look
   return (
     <g>
@@ -16,6 +18,9 @@ export const ScreenLook = ({ look }: { look: Extract<Look, { look: 'screen' }> }
         strokeWidth={0.4}
       />
       <rect x={-w / 2} y={-h / 2} width={w} height={h} fill="#0d1214" />
+      {part.settings.screen !== undefined && (
+        <ScreenDrawing screenId={part.settings.screen} {...{ x: -w / 2, y: -h / 2, width: w, height: h }} />
+      )}
     </g>
   )
 }

@@ -6,7 +6,7 @@ import { EditorState, Prec } from '@codemirror/state'
 import { EditorView, keymap, placeholder } from '@codemirror/view'
 import { useEffect, useId, useMemo, useRef, useState } from 'react'
 import type { BindingRow } from '@/core/rig/rows'
-import { type Mistake, mistakeIn } from '@/core/signal/expression/compile'
+import { type Mistake, mistakeIn, type Wanted } from '@/core/signal/expression/compile'
 import { pageNonce } from '../frame/nonce'
 import { watchAll } from '../live/connection'
 import { useStore } from '../live/store'
@@ -36,6 +36,7 @@ export const ExpressionField = ({
   value,
   emptyMeans,
   focus = true,
+  wanted,
   take,
 }: {
   binding: BindingRow
@@ -45,6 +46,8 @@ export const ExpressionField = ({
   /** What an empty field stands for, or null when it may not be empty. */
   emptyMeans: string | null
   focus?: boolean
+  /** What shaping has to give, where that is not for its binding to say. */
+  wanted?: Wanted
   take: (text: string | null) => void
 }) => {
   const rig = useStore((s) => s.rig)
@@ -56,10 +59,10 @@ export const ExpressionField = ({
   useEffect(() => watchAll(), [])
 
   const mistakeOf = useMemo(() => {
-    const { scope, wanted } = placeOf(rig, index, binding, use)
+    const place = placeOf(rig, index, binding, use, undefined, wanted)
     return (source: string): Mistake | null =>
-      source.trim() === '' && emptyMeans !== null ? null : mistakeIn(source, scope, wanted)
-  }, [rig, index, binding, use, emptyMeans])
+      source.trim() === '' && emptyMeans !== null ? null : mistakeIn(source, place.scope, place.wanted)
+  }, [rig, index, binding, use, emptyMeans, wanted])
   const mistake = mistakeOf(text)
   const changed = text !== value
   const ready = mistake === null && changed
@@ -177,7 +180,7 @@ export const ExpressionField = ({
                 Take it <span className="key">Enter</span>
               </button>
             )}
-            <LiveResult text={text} binding={binding} use={use} />
+            <LiveResult text={text} binding={binding} use={use} wanted={wanted} />
           </>
         )}
       </div>
@@ -186,7 +189,17 @@ export const ExpressionField = ({
 }
 
 /** What the expression gives with the values of this moment. */
-const LiveResult = ({ text, binding, use }: { text: string; binding: BindingRow; use: Use }) => {
+const LiveResult = ({
+  text,
+  binding,
+  use,
+  wanted,
+}: {
+  text: string
+  binding: BindingRow
+  use: Use
+  wanted: Wanted | undefined
+}) => {
   const [, tick] = useState(0)
   useEffect(() => {
     const timer = setInterval(() => tick((n) => n + 1), EVERY_MS)
@@ -195,7 +208,7 @@ const LiveResult = ({ text, binding, use }: { text: string; binding: BindingRow;
   if (text.trim() === '') return null
   let result: string
   try {
-    result = resultNow(text, binding, use)
+    result = resultNow(text, binding, use, wanted)
   } catch {
     return null
   }

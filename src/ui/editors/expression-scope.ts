@@ -39,6 +39,8 @@ export const placeOf = (
   binding: BindingRow,
   use: Use,
   slots?: OwnSlots,
+  /** What its shaping has to give, where that is not for its binding to say. */
+  asked?: Wanted,
 ): ExpressionPlace => {
   if (use !== 'shaping') {
     const wanted = wantedOf[use]
@@ -46,7 +48,8 @@ export const placeOf = (
   }
   const { settings } = binding
   const scope = withInput(scopeFor(rig, index, undefined, slots), rig, binding, index)
-  if (settings.kind !== 'control') return { scope, wanted: indicatorKind(settings.kind).wanted, binding }
+  if (settings.kind !== 'control')
+    return { scope, wanted: asked ?? indicatorKind(settings.kind).wanted, binding }
   const input = inputOfWhen(settings, scope)
   return {
     scope: { ...scope, ...(input ? { input } : {}) },
@@ -124,10 +127,10 @@ const inputNow = (rig: Rig, binding: BindingRow): number | string | null => {
 }
 
 /** What a sound expression gives just now, in words. */
-export const resultNow = (source: string, binding: BindingRow, use: Use): string => {
+export const resultNow = (source: string, binding: BindingRow, use: Use, asked?: Wanted): string => {
   const { rig, catalogue: index } = useStore.getState()
   const page = new PageValues(index)
-  const { scope, wanted } = placeOf(rig, index, binding, use, page)
+  const { scope, wanted } = placeOf(rig, index, binding, use, page, asked)
   const compiled = compile(source, scope, page, wanted)
   const value = compiled.evaluate(use === 'shaping' ? inputNow(rig, binding) : null)
   if (value === null || (typeof value === 'number' && !Number.isFinite(value))) return 'no value just now'

@@ -6,9 +6,9 @@ import { exercise } from '../inspector/exercise-form'
 import { follow, loadAll } from '../live/connection'
 import { stepHistory } from '../live/edits'
 import { parts, useStore } from '../live/store'
-import { panelCommands } from '../panel/commands'
 import { newPanel } from '../panel/new-panel'
 import { recordingCommands } from '../recordings/replay-acts'
+import { surfaceCommands } from '../surface/commands'
 import { arm } from './status-line'
 import { flipTheme } from './theme'
 import { views } from './views'
@@ -35,6 +35,12 @@ const indicatorIds = (onlyLamps: boolean): string[] =>
   rowsOf(useStore.getState().rig, 'part')
     .filter((p) => partKind(p.kind)?.aspects.some((a) => (onlyLamps ? a.kind === 'lamp' : isIndicator(a))))
     .map((p) => p.id)
+
+/** The views in which something is drawn on, and what that is. */
+const drawnOn = [
+  { of: 'panel', view: '/panel' },
+  { of: 'page', view: '/screens' },
+] as const
 
 const onSelected = (work: (partId: string) => void) => () => {
   const { selected } = useStore.getState()
@@ -143,14 +149,11 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     },
   })),
   { words: 'Day or night', key: 'n', run: flipTheme },
-  ...panelCommands.map(({ words, key, run, repeats = false }) => ({
-    words,
-    key,
-    run,
-    repeats,
-    view: '/panel',
-    group: 'Drawing' as const,
-  })),
+  ...surfaceCommands.flatMap(({ words, key, run, of, repeats = false }) =>
+    drawnOn
+      .filter((d) => of === undefined || of === d.of)
+      .map(({ view }) => ({ words, key, run, repeats, view, group: 'Drawing' as const })),
+  ),
 ]
 
 export const keyWords = (key: string): string =>

@@ -16,8 +16,8 @@ import { loadAll, select } from '../live/connection'
 import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { newPanel, plateSizes } from '../panel/new-panel'
-import { usePanelView } from '../panel/view-store'
 import { Mark } from '../primitives/mark'
+import { useSurface } from '../surface/view-store'
 import { arm } from './status-line'
 
 /** A rig that is larger has found its way. */
@@ -108,7 +108,7 @@ export const FirstLight = () => {
 /** Takes a kind of part into the hand, where parts are put down. */
 const takeInHand = (family: Family): void => {
   const kind = partKinds.find((k) => k.family === family)
-  if (kind) usePanelView.setState({ drawer: 'parts', tool: { is: 'part', kind: kind.id } })
+  if (kind) useSurface.setState({ drawer: 'parts', tool: { is: 'part', kind: kind.id } })
 }
 
 const Next = ({ step, light }: { step: FirstStep; light: Light }) => {
@@ -116,7 +116,7 @@ const Next = ({ step, light }: { step: FirstStep; light: Light }) => {
   const path = usePathname()
   const [size, setSize] = useState(0)
   const armed = useStore((s) => s.status?.armed ?? false)
-  const inHand = usePanelView((s) => s.tool.is === 'part')
+  const inHand = useSurface((s) => s.tool.is === 'part')
   const found = useStore((s) => s.status?.boards.find((b) => b.id === null && b.state === 'up'))
   const harness = () => router.push('/harness')
   const bind = (partId: string | undefined) => {

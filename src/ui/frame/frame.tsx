@@ -14,12 +14,12 @@ import { openFeed } from '../live/connection'
 import { others, refreshUpcoming, resumeEdits } from '../live/edits'
 import { restorePlace } from '../live/place'
 import { useStore } from '../live/store'
-import { Asking } from '../panel/asking'
 import { OwnPartSheet } from '../panel/own-part-sheet'
 import { PathStrip } from '../path/path-strip'
 import { useExamples } from '../recordings/examples'
 import { TapeBar } from '../recordings/tape-bar'
 import { RigsSheet } from '../rigs/rigs-sheet'
+import { Asking } from '../surface/asking'
 import { actions as allActions, isHere, keyOf } from './actions'
 import { Boundary } from './boundary'
 import { FirstLight } from './first-light'
@@ -44,8 +44,9 @@ export const Frame = ({ children }: { children: ReactNode }) => {
   // An empty inspector gives its room away; a drawing has its own figures there.
   const selectedId = useStore((s) => (s.rig.part[s.selected ?? ''] ? s.selected : null))
   const pathname = usePathname()
-  // Scope has a column of its own for what is chosen there.
-  const inspects = (selectedId !== null && !pathname.startsWith('/scope')) || pathname.startsWith('/panel')
+  // Scope and Screens have a column of their own for what is chosen there.
+  const ownColumn = pathname.startsWith('/scope') || pathname.startsWith('/screens')
+  const inspects = (selectedId !== null && !ownColumn) || pathname.startsWith('/panel')
   const [palette, setPalette] = useState(false)
   const [shortcuts, setShortcuts] = useState(false)
   useExamples()

@@ -27,6 +27,12 @@ export const views = [
     icon: 'M3 15a8 8 0 1 1 14 0M10 12l4-5M10 12a1 1 0 1 0 .01 0M4.500 9l1.500.6M10 5v1.600',
   },
   { path: '/mirror', word: 'Mirror', key: 'M', icon: 'M10 2v16M8 5H2.5v10H8M12 5h5.5v10H12' },
+  {
+    path: '/screens',
+    word: 'Screens',
+    key: 'E',
+    icon: 'M2.500 4h15v10h-15zM7 17h6M5.500 11.500a4 4 0 0 1 8 0M9.500 11l2-3M15.500 7v4',
+  },
 ] as const
 
 export const ViewIcon = ({ d }: { d: string }) => (

@@ -19,7 +19,7 @@ import { useHopeless } from '../live/findings'
 import { useKeyed } from '../live/keyed-values'
 import { parts, says, useStore } from '../live/store'
 import { Placement } from '../panel/placement'
-import { usePanelView } from '../panel/view-store'
+import { useSurface } from '../surface/view-store'
 import { ExerciseForm } from './exercise-form'
 import { LastMinute } from './last-minute'
 import { LeadRows } from './lead-rows'
@@ -31,7 +31,7 @@ export const Inspector = () => {
   const selected = useStore((s) => s.selected)
   const part = useStore((s) => (selected === null ? undefined : s.rig.part[selected]))
   const drawing = usePathname().startsWith('/panel')
-  const pickedPart = usePanelView((s) => [...s.picked].find((k) => k.startsWith('part/'))?.slice(5))
+  const pickedPart = useSurface((s) => [...s.picked].find((k) => k.startsWith('part/'))?.slice(5))
   return (
     <aside aria-label="Inspector" className="min-h-0 overflow-y-auto border-l border-line px-3.5 py-2.5">
       {drawing && <Placement />}

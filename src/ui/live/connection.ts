@@ -10,6 +10,7 @@ import { hearDatagrams } from '../datagrams/datagram-store'
 import { hearRecordings } from '../recordings/recordings-store'
 import { hearHunt } from '../scope/hunt-store'
 import { hearScope } from '../scope/scope-store'
+import { hearScreen, onScreensShown, screensShown } from '../screens/told-screens'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
 const FIRST_PAUSE_MS = 200
@@ -41,8 +42,10 @@ const sayWhatIsShown = (): void => {
   for (const [subject, store] of shown) sayToHub({ say: 'show', subject, parts: store.read() })
   sayToHub({ say: 'values', names: values.read() })
   if (agreementWatchers > 0) sayToHub({ say: 'agreements', on: true })
+  if (screensShown().length > 0) sayToHub({ say: 'screens', ids: screensShown() })
 }
 for (const [subject, store] of shown) store.onReaders((ids) => sayToHub({ say: 'show', subject, parts: ids }))
+onScreensShown((ids) => sayToHub({ say: 'screens', ids }))
 values.onReaders((names) => sayToHub({ say: 'values', names }))
 
 /** Opens the live feed and keeps it open, whatever happens. `onEdit` hears of every edit by anyone. */
@@ -186,6 +189,14 @@ const take = (m: FromHub): void => {
     case 'replay':
     case 'recordings':
       hearRecordings(m)
+      break
+    case 'screen cells':
+    case 'screen values':
+      hearScreen(m)
+      break
+    case 'screen content':
+    case 'screen alive':
+      // For devices that have no rig of their own.
       break
     case 'probed':
       hearProbed(m)

@@ -1,5 +1,5 @@
 import { useHarness } from '../harness/harness-store'
-import { usePanelView } from '../panel/view-store'
+import { useSurface } from '../surface/view-store'
 import { useStore } from './store'
 
 const KEY = 'clavik.place'
@@ -18,13 +18,13 @@ interface Place {
 const now = (): Place => {
   const { panelId, selected, stripPx, leftFirstLight } = useStore.getState()
   const { boardId, drawer } = useHarness.getState()
-  return { panelId, selected, stripPx, boardId, drawer, leftFirstLight, views: usePanelView.getState().views }
+  return { panelId, selected, stripPx, boardId, drawer, leftFirstLight, views: useSurface.getState().views }
 }
 
 /** Another rig is open than before: what was looked at in that one is not in this. */
 const leaveRig = (): void => {
   useStore.setState({ panelId: null, selected: null, trace: null, opening: null })
-  usePanelView.setState({ picked: new Set(), views: {}, fitted: null })
+  useSurface.setState({ picked: new Set(), views: {}, fitted: null })
   useHarness.setState({ boardId: null, leadId: null, proposal: null })
 }
 
@@ -50,7 +50,7 @@ export const restorePlace = (): void => {
       const { panelId = null, selected = null, stripPx = null, boardId = null, drawer, views = {} } = kept
       useStore.setState({ panelId, selected, stripPx, leftFirstLight: kept.leftFirstLight ?? null })
       useHarness.setState({ boardId, ...(drawer ? { drawer: drawer as never } : {}) })
-      usePanelView.setState({ views })
+      useSurface.setState({ views })
     }
   } catch {
     // What cannot be read was not kept here.
@@ -65,7 +65,7 @@ export const restorePlace = (): void => {
     if (!same) keepSoon()
   })
   useHarness.subscribe(keepSoon)
-  usePanelView.subscribe((s, before) => {
+  useSurface.subscribe((s, before) => {
     if (s.views !== before.views) keepSoon()
   })
 }

@@ -11,8 +11,8 @@ import { NumberField } from '../editors/number-field'
 import { edit } from '../live/edits'
 import { Mark } from '../primitives/mark'
 import { Sheet } from '../primitives/sheet'
+import { fitView } from '../surface/view-store'
 import type { BringingIn } from './bring-in'
-import { fitView } from './view-store'
 
 const roleWords: Record<Role, string> = { cut: 'cut', engrave: 'engrave', leave: 'leave out' }
 const unseenWords: Record<Unseen, string> = {
@@ -70,7 +70,7 @@ const Looking = ({
     const changes = taken(panel, plate, { texts, engraved: true }, () => crypto.randomUUID())
     edit(`Took the plate of “${panel.name}” from ${bringing.name}`, changes)
     close()
-    fitView(plate)
+    fitView({ width: plate.widthMm, height: plate.heightMm })
   }
   return (
     <div className="flex min-h-0 gap-4" aria-busy={busy}>

@@ -4,18 +4,18 @@ import { kindOf } from '@/core/catalogue/own-kind'
 import type { PartKind } from '@/core/catalogue/part-kind'
 import { type Point, point } from '@/core/geometry/contour'
 import type { FitFinding } from '@/core/layout/fit/finding'
-import { type Thing, thingsOf } from '@/core/layout/things'
+import { type Surface, surfaceOfPanel, type Thing, thingsOn } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { PlateDrawing } from '../drawing/plate-drawing'
 import { PlateThings } from '../drawing/plate-things'
+import { useHand } from '../surface/hand'
+import { PickedMarks } from '../surface/picked-marks'
+import { RULER_PX, Rulers } from '../surface/rulers'
+import { useRoom, useWheel } from '../surface/sheet-size'
+import { type Tool, useSurface } from '../surface/view-store'
 import { BehindDrawing } from './behind-drawing'
-import { useHand } from './hand'
-import { PickedMarks } from './picked-marks'
 import { place } from './place'
-import { RULER_PX, Rulers } from './rulers'
-import { useRoom, useWheel } from './sheet-size'
-import { type Tool, usePanelView } from './view-store'
 
 interface Props {
   readonly rig: Rig
@@ -29,14 +29,18 @@ const seen = (from: number, length: number, plateMm: number): number =>
 
 /** The drawing: panned, zoomed, picked from, dragged on. All in millimetres. */
 export const Canvas = ({ rig, panel, findings }: Props) => {
-  const { view, room, picked, tool, behind } = usePanelView()
+  const { view, room, picked, tool, behind } = useSurface()
   const sheet = useRef<HTMLDivElement>(null)
-  const things = useMemo(() => thingsOf(rig, panel), [rig, panel])
+  const on = useMemo(() => surfaceOfPanel(panel), [panel])
+  const things = useMemo(() => thingsOn(rig, on), [rig, on])
 
-  useRoom(sheet, panel)
+  useRoom(sheet, on)
   useWheel(sheet)
 
-  const { moving, lines, dragged, marquee, pointer, on, letGo } = useHand({ rig, panel, things, sheet })
+  const { moving, lines, dragged, marquee, pointer, hears, letGo } = useHand({
+    ...{ rig, on, things, sheet },
+    place: (at, more) => place(rig, panel, tool, at, more),
+  })
 
   /** With keys alone, what the tool holds is put down in the middle of what is seen. */
   const putInMiddle = (e: KeyboardEvent) => {
@@ -57,7 +61,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
   const size = { width: room.width, height: room.height }
   return (
     <div className="relative h-full w-full overflow-hidden">
-      <Rulers view={view} room={room} panel={panel} />
+      <Rulers view={view} room={room} on={on} />
       <div
         ref={sheet}
         role="application"
@@ -73,7 +77,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
           cursor: tool.is === 'pick' ? 'default' : 'crosshair',
           touchAction: 'none',
         }}
-        {...on}
+        {...hears}
         onKeyDown={putInMiddle}
         onContextMenu={(e) => e.preventDefault()}
       >
@@ -86,7 +90,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
               style={{ fontFamily: 'B612' }}
               aria-label={`Panel ${panel.name}`}
             >
-              <Sheet rig={rig} panel={panel} without={dragged} behind={behind} />
+              <Sheet rig={rig} panel={panel} on={on} without={dragged} behind={behind} />
             </svg>
             <svg
               ref={moving}
@@ -102,7 +106,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
               <PickedMarks
                 things={dragged.size > 0 ? [] : things.filter((t) => picked.has(t.key))}
                 findings={findings}
-                panel={panel}
+                on={on}
                 scale={scale}
               />
               <path ref={lines} fill="none" stroke="#ffd9a8" strokeWidth={1.2 / scale} />
@@ -132,15 +136,17 @@ const Sheet = memo(
   ({
     rig,
     panel,
+    on,
     without,
     behind,
   }: {
     rig: Rig
     panel: PanelRow
+    on: Surface
     without: ReadonlySet<string>
     behind: boolean
   }) => {
-    const things = thingsOf(rig, panel).filter((t) => !without.has(t.key))
+    const things = thingsOn(rig, on).filter((t) => !without.has(t.key))
     return (
       <>
         <PlateDrawing panel={panel} />

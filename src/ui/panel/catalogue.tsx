@@ -12,7 +12,7 @@ import { wordsOf } from '../editors/search-variables'
 import { notify, useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
 import { Matched } from '../primitives/matched'
-import { usePanelView } from './view-store'
+import { useSurface } from '../surface/view-store'
 
 const familyWords: Record<Family, string> = {
   button: 'Buttons',
@@ -34,7 +34,7 @@ const familyWords: Record<Family, string> = {
 /** Every kind of part, chosen by its drawing or by search; then put down with a click on the plate. */
 export const Catalogue = () => {
   const [search, setSearch] = useState('')
-  const tool = usePanelView((s) => s.tool)
+  const tool = useSurface((s) => s.tool)
   const words = useMemo(() => wordsOf(search), [search])
   const found = partKinds.filter((k) => {
     const text = `${k.name} ${familyWords[k.family]}`.toLowerCase()
@@ -85,12 +85,12 @@ export const Catalogue = () => {
 /** Parts of one's own that the rig uses, and the way to make another or take one from a file. */
 const OwnParts = ({ words }: { words: readonly string[] }) => {
   const rig = useStore((s) => s.rig)
-  const tool = usePanelView((s) => s.tool)
+  const tool = useSurface((s) => s.tool)
   const makes = ownMakes(rig).filter((o) => words.every((w) => o.name.toLowerCase().includes(w)))
   const take = async (file: File) => {
     const read = readPartFile(await file.text())
     if ('problem' in read) notify(`${file.name}: ${read.problem} Nothing was changed.`)
-    else usePanelView.setState({ making: { own: read.own, changes: false } })
+    else useSurface.setState({ making: { own: read.own, changes: false } })
   }
   const first = partKind('button-10-grey')
   return (
@@ -112,7 +112,7 @@ const OwnParts = ({ words }: { words: readonly string[] }) => {
           type="button"
           className="btn"
           onClick={() =>
-            first && usePanelView.setState({ making: { own: ownKindLike(first), changes: false } })
+            first && useSurface.setState({ making: { own: ownKindLike(first), changes: false } })
           }
         >
           Make one
@@ -154,7 +154,7 @@ const KindButton = ({
       title={`${kind.name}: ${width} × ${height} mm in front, ${kind.mount.body.depthMm + kind.mount.standoffMm} mm deep${kind.module && !own ? `. For a ${kind.module}` : ''}`}
       className={`flex flex-col items-center border p-1 ${on ? 'border-accent bg-accent-bg' : 'border-transparent hover:border-line'}`}
       onClick={() =>
-        usePanelView.setState({
+        useSurface.setState({
           tool: on ? { is: 'pick' } : { is: 'part', kind: id, ...(own ? { own } : {}) },
         })
       }

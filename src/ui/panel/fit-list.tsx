@@ -7,7 +7,7 @@ import type { PanelRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
 import { edit } from '../live/edits'
 import { Mark } from '../primitives/mark'
-import { pick } from './view-store'
+import { pick } from '../surface/view-store'
 
 const kindWords: Record<FitKind, string> = {
   'in front': 'in front',

@@ -1,14 +1,14 @@
 'use client'
-import { keyOf } from '@/core/layout/things'
+import { keyOf, type Surface } from '@/core/layout/things'
 import { changeRow } from '@/core/rig/edit'
 import type { LegendFont } from '@/core/rig/legend-fonts'
 import { partsOf, type Rig } from '@/core/rig/rig'
-import type { LegendRow, PanelRow } from '@/core/rig/rows'
+import type { LegendRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
 import { edit } from '../live/edits'
-import { nameOf } from './commands'
-import { Coordinates, MOST_MM } from './coordinates'
+import { nameOf } from '../surface/commands'
+import { Coordinates, MOST_AWAY } from '../surface/coordinates'
 
 const fontWords: Record<LegendFont, string> = {
   plain: 'B612',
@@ -18,7 +18,7 @@ const fontWords: Record<LegendFont, string> = {
 }
 
 /** A legend: its words or lines, and where they lie. */
-export const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow; legend: LegendRow }) => {
+export const LegendPlace = ({ rig, on, legend }: { rig: Rig; on: Surface; legend: LegendRow }) => {
   const { settings } = legend
   const name = nameOf([
     { table: 'legend', key: '', row: legend, box: { minX: 0, minY: 0, maxX: 0, maxY: 0 } },
@@ -27,7 +27,7 @@ export const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow;
     edit(`Changed ${name}`, [
       changeRow('legend', legend, { ...legend, settings: { ...settings, ...to } as LegendRow['settings'] }),
     ])
-  const size = (label: string, key: string, value: number, least = 0.5, unit = 'mm', most = MOST_MM) => (
+  const size = (label: string, key: string, value: number, least = 0.5, unit = 'mm', most = MOST_AWAY) => (
     <NumberField
       label={label}
       unit={unit}
@@ -69,8 +69,8 @@ export const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow;
       )}
       {settings.kind === 'line' && (
         <>
-          {size('to the right', 'dxMm', settings.dxMm, -MOST_MM)}
-          {size('down', 'dyMm', settings.dyMm, -MOST_MM)}
+          {size('to the right', 'dxMm', settings.dxMm, -MOST_AWAY)}
+          {size('down', 'dyMm', settings.dyMm, -MOST_AWAY)}
           {size('width', 'widthMm', settings.widthMm ?? 0.35, 0.05)}
         </>
       )}
@@ -114,8 +114,8 @@ export const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow;
       {settings.kind !== 'ring' && (
         <Coordinates
           rig={rig}
-          panel={panel}
-          thing={{ key: keyOf('legend', legend.id), xMm: legend.xMm, yMm: legend.yMm }}
+          on={on}
+          thing={{ key: keyOf('legend', legend.id), x: legend.xMm, y: legend.yMm }}
           name={name}
         />
       )}
@@ -132,7 +132,7 @@ export const LegendPlace = ({ rig, panel, legend }: { rig: Rig; panel: PanelRow;
             }
           >
             <option value="">the panel</option>
-            {partsOf(rig, panel.id).map((p) => (
+            {partsOf(rig, on.id).map((p) => (
               <option key={p.id} value={p.id}>
                 {p.name}
               </option>

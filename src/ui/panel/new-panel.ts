@@ -3,7 +3,7 @@ import { numbered } from '@/core/rig/numbered'
 import type { PanelRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
-import { usePanelView } from './view-store'
+import { useSurface } from '../surface/view-store'
 
 const HOLE_IN_MM = 6
 
@@ -44,5 +44,5 @@ export const newPanel = (
     }),
   ])
   useStore.setState({ panelId: id })
-  usePanelView.setState({ picked: new Set(), drawer: 'plate' })
+  useSurface.setState({ picked: new Set(), drawer: 'plate' })
 }

@@ -12,13 +12,13 @@ import { RemoveLine } from '../editors/remove-line'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 import { Sheet } from '../primitives/sheet'
+import { useSurface } from '../surface/view-store'
 import { Behind } from './behind-drawing'
-import { usePanelView } from './view-store'
 
 /** Makes a part of one's own, or changes one, with its drawing beside the figures. */
 export const OwnPartSheet = () => {
-  const making = usePanelView((s) => s.making)
-  const close = () => usePanelView.setState({ making: null })
+  const making = useSurface((s) => s.making)
+  const close = () => useSurface.setState({ making: null })
   return (
     <Sheet
       title="A part of your own"
@@ -49,7 +49,7 @@ const Form = ({ begun, changes, close }: { begun: OwnKind; changes: boolean; clo
         `Changed the make of ${parts.length === 1 ? `“${parts[0]?.name}”` : `${parts.length} parts`} to “${own.name}”`,
         parts.map((p) => changeRow('part', p, { ...p, settings: { ...p.settings, own: checked.data } })),
       )
-    } else usePanelView.setState({ tool: { is: 'part', kind: own.like, own: checked.data } })
+    } else useSurface.setState({ tool: { is: 'part', kind: own.like, own: checked.data } })
     close()
   }
   const number = (

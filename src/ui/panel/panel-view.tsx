@@ -6,6 +6,7 @@ import { formatNumber } from '@/core/signal/format'
 import { PanelChoice } from '../frame/panel-choice'
 import { useChosenPanel } from '../live/chosen-panel'
 import { useStore } from '../live/store'
+import { type Drawer, followSelection, useSurface } from '../surface/view-store'
 import { Canvas } from './canvas'
 import { Catalogue } from './catalogue'
 import { FilesForm } from './files-form'
@@ -14,7 +15,6 @@ import { newPanel } from './new-panel'
 import { NoPanel } from './no-panel'
 import { PlateForm } from './plate-form'
 import { Toolbar } from './toolbar'
-import { type Drawer, followSelection, usePanelView } from './view-store'
 
 const drawers: readonly { id: Drawer; word: string }[] = [
   { id: 'parts', word: 'Parts' },
@@ -27,7 +27,7 @@ const drawers: readonly { id: Drawer; word: string }[] = [
 export const PanelView = () => {
   const rig = useStore((s) => s.rig)
   const panel = useChosenPanel()
-  const drawer = usePanelView((s) => s.drawer)
+  const drawer = useSurface((s) => s.drawer)
   const findings = useMemo(() => (panel ? fitFindings(rig, panel) : []), [rig, panel])
   useEffect(followSelection, [])
   if (!panel) return <NoPanel />
@@ -58,7 +58,7 @@ export const PanelView = () => {
               role="tab"
               aria-selected={drawer === d.id}
               className={`flex-1 border-b-2 text-[12px] ${drawer === d.id ? 'border-accent text-accent' : 'border-transparent text-ink2 hover:text-ink'}`}
-              onClick={() => usePanelView.setState({ drawer: d.id })}
+              onClick={() => useSurface.setState({ drawer: d.id })}
             >
               {d.word}
               {d.id === 'fit' && findings.length > 0 && <b className="ml-1 text-fault">{findings.length}</b>}

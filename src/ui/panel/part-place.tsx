@@ -2,17 +2,17 @@
 import { kindOf, ownKindLike } from '@/core/catalogue/own-kind'
 import { type PartKind, positionsAspect } from '@/core/catalogue/part-kind'
 import { positionAngles } from '@/core/layout/legend-marks'
-import { keyOf } from '@/core/layout/things'
+import { keyOf, type Surface } from '@/core/layout/things'
 import { followRenaming } from '@/core/rig/binding-change'
 import { addRow, changeRow } from '@/core/rig/edit'
-import type { Rig } from '@/core/rig/rig'
-import type { LegendRow, PanelRow, PartRow } from '@/core/rig/rows'
+import { type Rig, screensOf } from '@/core/rig/rig'
+import type { LegendRow, PartRow } from '@/core/rig/rows'
 import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
 import { edit } from '../live/edits'
-import { Coordinates } from './coordinates'
+import { Coordinates } from '../surface/coordinates'
+import { pick, useSurface } from '../surface/view-store'
 import { ExchangeChoice } from './exchange-choice'
-import { pick, usePanelView } from './view-store'
 
 /** What it takes: a lamp at its rated current, anything else at most. */
 const currentWords = ({ electrical, draws }: PartKind): string => {
@@ -21,7 +21,7 @@ const currentWords = ({ electrical, draws }: PartKind): string => {
 }
 
 /** A part: its name, where it lies, what it is, and what is lettered at it. */
-export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; part: PartRow }) => {
+export const PartPlace = ({ rig, on, part }: { rig: Rig; on: Surface; part: PartRow }) => {
   const kind = kindOf(part)
   const aspect = kind && positionsAspect(kind)
   const change = (words: string, to: Partial<PartRow>) =>
@@ -36,7 +36,7 @@ export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; par
     edit(`Put a legend at “${part.name}”`, [
       addRow('legend', {
         id,
-        panelId: panel.id,
+        panelId: on.id,
         partId: part.id,
         xMm: part.xMm,
         yMm: part.yMm + dy,
@@ -58,8 +58,8 @@ export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; par
       />
       <Coordinates
         rig={rig}
-        panel={panel}
-        thing={{ key: keyOf('part', part.id), xMm: part.xMm, yMm: part.yMm }}
+        on={on}
+        thing={{ key: keyOf('part', part.id), x: part.xMm, y: part.yMm }}
         name={`“${part.name}”`}
       />
       <NumberField
@@ -76,6 +76,28 @@ export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; par
           {kind.frontMm.width} × {kind.frontMm.height} mm, {kind.mount.standoffMm + kind.mount.body.depthMm}{' '}
           mm deep{currentWords(kind)}
         </p>
+      )}
+      {kind?.front.look === 'screen' && (
+        <label className="flex items-center gap-1.5 text-[12px]">
+          <span className="text-ink2">shows</span>
+          <select
+            aria-label="Screen it shows"
+            className="min-w-0 flex-1"
+            value={part.settings.screen ?? ''}
+            onChange={(e) => {
+              const { screen: _, ...others } = part.settings
+              const screen = e.target.value
+              change('Changed what is shown', { settings: screen === '' ? others : { ...others, screen } })
+            }}
+          >
+            <option value="">nothing</option>
+            {screensOf(rig).map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </select>
+        </label>
       )}
       {kind?.module && part.settings.own === undefined && (
         <p className="text-[11px] leading-4 text-ink2">
@@ -122,8 +144,8 @@ export const PartPlace = ({ rig, panel, part }: { rig: Rig; panel: PanelRow; par
           title="Its own measures: front, hole, screws, body"
           onClick={() => {
             const { own } = part.settings
-            if (own) usePanelView.setState({ making: { own, changes: true } })
-            else if (kind) usePanelView.setState({ making: { own: ownKindLike(kind), changes: false } })
+            if (own) useSurface.setState({ making: { own, changes: true } })
+            else if (kind) useSurface.setState({ making: { own: ownKindLike(kind), changes: false } })
           }}
         >
           {part.settings.own ? 'Change its make' : 'Make one like it'}

@@ -6,7 +6,7 @@ import { numbered } from '@/core/rig/numbered'
 import { type Rig, rowsOf } from '@/core/rig/rig'
 import type { LegendRow, PanelRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
-import { pick, type Tool, usePanelView } from './view-store'
+import { pick, type Tool, useSurface } from '../surface/view-store'
 
 const half = (mm: number): number => Math.round(mm * 2) / 2
 
@@ -25,7 +25,7 @@ const freshLegend: Record<'text' | 'frame' | 'line', LegendRow['settings']> = {
 export const place = (rig: Rig, panel: PanelRow, tool: Tool, at: Point, more: boolean): void => {
   const [xMm, yMm] = [half(at.x), half(at.y)]
   const id = crypto.randomUUID()
-  if (!more) usePanelView.setState({ tool: { is: 'pick' } })
+  if (!more) useSurface.setState({ tool: { is: 'pick' } })
   switch (tool.is) {
     case 'pick':
       return
@@ -54,6 +54,8 @@ export const place = (rig: Rig, panel: PanelRow, tool: Tool, at: Point, more: bo
       ])
       return
     }
+    case 'element':
+      return
     default:
       edit(`Put a ${tool.is === 'text' ? 'legend' : tool.is} on “${panel.name}”`, [
         addRow('legend', { id, panelId: panel.id, partId: null, xMm, yMm, settings: freshLegend[tool.is] }),

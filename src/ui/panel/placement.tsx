@@ -1,26 +1,27 @@
 'use client'
 import { useMemo } from 'react'
-import { thingsOf } from '@/core/layout/things'
+import { surfaceOfPanel, thingsOn } from '@/core/layout/things'
 import { useChosenPanel } from '../live/chosen-panel'
 import { useStore } from '../live/store'
-import { ArrayForm } from './array-form'
-import { commandCalled, isGrouped } from './commands'
+import { ArrayForm } from '../surface/array-form'
+import { commandCalled, isGrouped } from '../surface/commands'
+import { ManyPlace } from '../surface/many-place'
+import { useSurface } from '../surface/view-store'
 import { LegendPlace } from './legend-place'
-import { ManyPlace } from './many-place'
 import { PartPlace } from './part-place'
-import { usePanelView } from './view-store'
 
 /** Where what is picked lies, in figures that can be typed. */
 export const Placement = () => {
   const rig = useStore((s) => s.rig)
   const panel = useChosenPanel()
-  const picked = usePanelView((s) => s.picked)
+  const picked = useSurface((s) => s.picked)
+  const on = useMemo(() => (panel ? surfaceOfPanel(panel) : null), [panel])
   const things = useMemo(
-    () => (panel ? thingsOf(rig, panel).filter((t) => picked.has(t.key)) : []),
-    [rig, panel, picked],
+    () => (on ? thingsOn(rig, on).filter((t) => picked.has(t.key)) : []),
+    [rig, on, picked],
   )
   const [only] = things
-  if (!panel || !only)
+  if (!on || !only)
     return (
       <p className="pt-1 pb-3 text-ink2">
         Nothing is picked. Click on a part or a legend, or draw a frame round several.
@@ -33,14 +34,14 @@ export const Placement = () => {
     >
       {things.length === 1 ? (
         only.table === 'part' ? (
-          <PartPlace key={only.key} rig={rig} panel={panel} part={only.row} />
-        ) : (
-          <LegendPlace key={only.key} rig={rig} panel={panel} legend={only.row} />
-        )
+          <PartPlace key={only.key} rig={rig} on={on} part={only.row} />
+        ) : only.table === 'legend' ? (
+          <LegendPlace key={only.key} rig={rig} on={on} legend={only.row} />
+        ) : null
       ) : (
-        <ManyPlace rig={rig} panel={panel} things={things} />
+        <ManyPlace rig={rig} on={on} things={things} />
       )}
-      <ArrayForm panel={panel} things={things} />
+      <ArrayForm on={on} things={things} />
       <div className="flex flex-wrap gap-1.5 pt-1">
         {things.length > 1 && <CommandButton words="Group" />}
         {isGrouped(things) && <CommandButton words="Ungroup" />}

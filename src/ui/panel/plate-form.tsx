@@ -9,8 +9,8 @@ import { RemoveLine } from '../editors/remove-line'
 import { TextField } from '../editors/text-field'
 import { edit } from '../live/edits'
 import { notify, useStore } from '../live/store'
+import { fitView } from '../surface/view-store'
 import { cornerHoles } from './new-panel'
-import { fitView } from './view-store'
 
 type Settings = PanelRow['settings']
 
@@ -36,7 +36,8 @@ export const PlateForm = ({ panel }: { panel: PanelRow }) => {
       take={(mm) => {
         const to = resized(panel, { [key]: mm })
         change(`Changed the ${label.toLowerCase()}`, to)
-        if (key === 'widthMm' || key === 'heightMm') fitView({ ...panel, ...to })
+        const next = { ...panel, ...to }
+        if (key === 'widthMm' || key === 'heightMm') fitView({ width: next.widthMm, height: next.heightMm })
       }}
     />
   )

@@ -6,11 +6,11 @@ import { numbered } from '@/core/rig/numbered'
 import { TextField } from '../editors/text-field'
 import { sayToHub } from '../live/connection'
 import { notify, useStore } from '../live/store'
-import { usePanelView } from '../panel/view-store'
 import { FileButton } from '../primitives/file-button'
 import { leaveField } from '../primitives/leave-field'
 import { Mark } from '../primitives/mark'
 import { useScope } from '../scope/scope-store'
+import { useSurface } from '../surface/view-store'
 import { Differences } from './differences'
 import { askRecordings, listRecordings, takeRecording, useRecordings } from './recordings-store'
 import { replayTo } from './replay-acts'
@@ -121,7 +121,7 @@ const RecordingLine = ({ recording: r }: { recording: ListedRecording }) => {
   const length = soFar ?? r.until - r.from
   const builders = r.marks.filter((m) => m.by === 'builder').length
   const remove = () =>
-    usePanelView.setState({
+    useSurface.setState({
       asking: {
         words: `“${r.name}”, ${runWords(r.until - r.from, false)} of ${r.craft || 'a file'}, is deleted for good.`,
         act: () => {

@@ -6,9 +6,9 @@ import { type RecordingState, type ReplayState, SPEEDS } from '@/core/live/recor
 import { runWords } from '@/core/recording/listed'
 import type { MarkedBy } from '@/core/recording/moment'
 import { sayToHub } from '../live/connection'
-import { usePanelView } from '../panel/view-store'
 import { leaveField } from '../primitives/leave-field'
 import { Segments } from '../primitives/segments'
+import { useSurface } from '../surface/view-store'
 import { askRecordings, useRecordings } from './recordings-store'
 
 /** What is recorded, or played, wherever one looks: a line above every view. */
@@ -239,7 +239,7 @@ const Trim = ({ replay }: { replay: ReplayState }) => {
   const isExample = useRecordings((s) => s.list?.some((r) => r.id === id && r.exampleOf !== null) ?? false)
   const cut = (what: string, range: { from: number; until: number }) => {
     setOpen(false)
-    usePanelView.setState({
+    useSurface.setState({
       asking: {
         words: `Everything ${what} ${runWords(at - from)} is deleted from “${replay.name}”, for good.${isExample ? ' It is an example no longer then.' : ''}`,
         act: async () => {

@@ -4,6 +4,7 @@ import type { Rig } from '../../rig/rig'
 import type { PanelRow } from '../../rig/rows'
 import type { Millimetres } from '../../units-of-measure'
 import { type Move, moved } from '../arrange'
+import { surfaceOfPanel } from '../things'
 import type { FitCure, FitFinding } from './finding'
 
 /** Rounded up to tenths: what is said to be left is never less. */
@@ -44,7 +45,7 @@ export const backInside = (f: Box & { key: string; name: string }, plate: Box): 
 /** The changes that a cure stands for. */
 export const curedBy = (rig: Rig, panel: PanelRow, cure: FitCure): (Change | null)[] =>
   'moves' in cure
-    ? moved(rig, panel, cure.moves)
+    ? moved(rig, surfaceOfPanel(panel), cure.moves)
     : 'settings' in cure
       ? [changeRow('panel', panel, { ...panel, settings: cure.settings })]
       : [changeRow('legend', rig.legend[cure.legend.id] ?? cure.legend, cure.legend)]

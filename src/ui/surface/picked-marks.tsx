@@ -1,33 +1,28 @@
 import type { Box } from '@/core/geometry/boxes'
 import { point } from '@/core/geometry/contour'
 import type { FitFinding } from '@/core/layout/fit/finding'
-import { isLocked, middleOf, type Thing, unionOf } from '@/core/layout/things'
-import type { PanelRow } from '@/core/rig/rows'
+import { isLocked, middleOf, type Surface, type Thing, unionOf } from '@/core/layout/things'
 import { formatNumber } from '@/core/signal/format'
 
 /** What lies over the drawing: corners round what is picked, measures, findings, guides. */
 export const PickedMarks = ({
   things,
   findings,
-  panel,
+  on,
   scale,
 }: {
   things: readonly Thing[]
   findings: readonly FitFinding[]
-  panel: PanelRow
+  on: Surface
   scale: number
 }) => {
   const px = 1 / scale
   return (
     <>
-      {(panel.settings.guides ?? []).map((g) => (
+      {on.guides.map((g) => (
         <path
-          key={`${g.axis}${g.atMm}`}
-          d={
-            g.axis === 'x'
-              ? `M${g.atMm} -2000V${panel.heightMm + 2000}`
-              : `M-2000 ${g.atMm}H${panel.widthMm + 2000}`
-          }
+          key={`${g.axis}${g.at}`}
+          d={g.axis === 'x' ? `M${g.at} -2000V${on.height + 2000}` : `M-2000 ${g.at}H${on.width + 2000}`}
           stroke="var(--accent)"
           strokeWidth={px}
           strokeDasharray={`${6 * px} ${4 * px}`}
@@ -39,7 +34,9 @@ export const PickedMarks = ({
       {things.map((t) => (
         <Corners key={t.key} box={t.box} locked={isLocked(t)} px={px} />
       ))}
-      {things.length === 2 && <Between a={things[0] as Thing} b={things[1] as Thing} px={px} />}
+      {things.length === 2 && (
+        <Between a={things[0] as Thing} b={things[1] as Thing} unit={on.unit} px={px} />
+      )}
       {things.length > 2 && <Frame box={unionOf(things.map((t) => t.box))} px={px} />}
     </>
   )
@@ -90,10 +87,10 @@ const Frame = ({ box, px }: { box: Box; px: number }) => (
 )
 
 /** The way between two things, from middle to middle. */
-const Between = ({ a, b, px }: { a: Thing; b: Thing; px: number }) => {
+const Between = ({ a, b, unit, px }: { a: Thing; b: Thing; unit: string; px: number }) => {
   const [p, q] = [middleOf(a), middleOf(b)]
   const at = point((p.x + q.x) / 2, (p.y + q.y) / 2)
-  const words = `${formatNumber(Math.round(Math.hypot(p.x - q.x, p.y - q.y) * 100) / 100)} mm`
+  const words = `${formatNumber(Math.round(Math.hypot(p.x - q.x, p.y - q.y) * 100) / 100)} ${unit}`
   const width = (words.length * 7 + 8) * px
   return (
     <g>

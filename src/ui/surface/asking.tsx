@@ -1,11 +1,11 @@
 'use client'
 import { Sheet } from '../primitives/sheet'
-import { usePanelView } from './view-store'
+import { useSurface } from './view-store'
 
 /** Asks once, by name, before something that takes more with it than is seen. */
 export const Asking = () => {
-  const asking = usePanelView((s) => s.asking)
-  const close = () => usePanelView.setState({ asking: null })
+  const asking = useSurface((s) => s.asking)
+  const close = () => useSurface.setState({ asking: null })
   return (
     <Sheet
       title="Remove"

@@ -2,38 +2,49 @@ import { type PointerEvent, type RefObject, useRef, useState } from 'react'
 import { type Box, boxOf, isWithin } from '@/core/geometry/boxes'
 import { type Point, point } from '@/core/geometry/contour'
 import { moved } from '@/core/layout/arrange'
+import { type Handle, handleAt, sizedBy } from '@/core/layout/sized'
 import { type SnapLine, snap } from '@/core/layout/snap'
-import { canMove, isLocked, type Thing, thingAt, unionOf, withTied } from '@/core/layout/things'
+import { canMove, isLocked, type Surface, type Thing, thingAt, unionOf, withTied } from '@/core/layout/things'
+import { changeRow } from '@/core/rig/edit'
 import type { Rig } from '@/core/rig/rig'
-import type { PanelRow } from '@/core/rig/rows'
+import type { ElementRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { nameOf } from './commands'
-import { place } from './place'
-import { pick, usePanelView, type View } from './view-store'
+import { pick, useSurface, type View } from './view-store'
 
 const SNAP_PX = 6
 const DRAG_PX = 4
+const HANDLE_PX = 7
 
 /** What the mouse is about between press and release. */
 type Hand =
   | { readonly is: 'pan'; readonly from: Point; readonly view: View }
   | { readonly is: 'drag'; readonly from: Point; readonly keys: ReadonlySet<string>; readonly box: Box }
   | { readonly is: 'frame'; readonly from: Point; readonly add: boolean }
+  | { readonly is: 'size'; readonly from: Point; readonly row: ElementRow; readonly handle: Handle }
+
+/** Where an element is held, in dots. */
+export type Held = Partial<Pick<ElementRow, 'x' | 'y' | 'width' | 'height'>>
 
 interface Surroundings {
   readonly rig: Rig
-  readonly panel: PanelRow
+  readonly on: Surface
   readonly things: readonly Thing[]
   readonly sheet: RefObject<HTMLDivElement | null>
+  /** Shows elements where they are held, or, with null, where they are set; without it a sheet of its own is moved. */
+  readonly hold?: (at: ReadonlyMap<string, Held> | null) => void
+  /** Puts what the tool holds down; with `more` the tool stays in hand. */
+  readonly place: (at: Point, more: boolean) => void
 }
 
 /** The mouse on the drawing: picking, drawing a frame round several, dragging with snapping, panning, putting down. */
-export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
-  const { view, picked, tool, gridMm } = usePanelView()
+export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) => {
+  const { view, picked, tool, gridMm, gridPx } = useSurface()
   /** The sheet of what is dragged is moved as a whole, and lines that were snapped to are shown, without React. */
   const moving = useRef<SVGSVGElement>(null)
   const lines = useRef<SVGPathElement>(null)
   const hand = useRef<Hand | null>(null)
+  const dragging = useRef<ReadonlySet<string>>(new Set())
   const [dragged, setDragged] = useState<ReadonlySet<string>>(new Set())
   const [marquee, setMarquee] = useState<Box | null>(null)
   const [pointer, setPointer] = useState<Point | null>(null)
@@ -59,7 +70,12 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
     }
     if (e.button !== 0) return
     if (tool.is !== 'pick') {
-      place(rig, panel, tool, at, e.shiftKey)
+      place(at, e.shiftKey)
+      return
+    }
+    const sized = handleUnder(at)
+    if (sized) {
+      hand.current = { is: 'size', from: at, ...sized }
       return
     }
     const hit = thingAt(things, rig, at, 4 / view.scale)
@@ -73,7 +89,7 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
       if (!next.delete(hit.key)) next.add(hit.key)
       pick(next)
     } else if (!picked.has(hit.key)) pick(new Set([hit.key]))
-    const { picked: now } = usePanelView.getState()
+    const { picked: now } = useSurface.getState()
     const own = withTied(things, now).filter((t) => !isLocked(t))
     if (!own.some(canMove)) return
     hand.current = {
@@ -81,6 +97,56 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
       from: at,
       keys: new Set(own.map((t) => t.key)),
       box: unionOf(own.filter((t) => now.has(t.key)).map((t) => t.box)),
+    }
+  }
+
+  /** The handle of the one picked element that lies under the pointer. */
+  const handleUnder = (at: Point): { row: ElementRow; handle: Handle } | null => {
+    const [only, more] = things.filter((t) => picked.has(t.key))
+    if (only?.table !== 'element' || more || isLocked(only)) return null
+    const handle = handleAt(only.row, at, HANDLE_PX / view.scale)
+    return handle ? { row: only.row, handle } : null
+  }
+
+  /** As large as the hand wants it: to whole dots, and to what others keep. */
+  const sizeTo = (h: Extract<Hand, { is: 'size' }>, e: PointerEvent) => {
+    const at = toMm(e)
+    const { row, handle } = h
+    const [dx, dy] = [at.x - h.from.x, at.y - h.from.y]
+    const free = sizedBy(row, handle, dx, dy, e.shiftKey)
+    if (e.altKey || row.angle !== 0) return { to: free, found: [] as readonly SnapLine[] }
+    const edge = (low: number, length: number, side: number) =>
+      side === 0 ? [low, low + length] : side < 0 ? [low, low] : [low + length, low + length]
+    const [minX = 0, maxX = 0] = edge(free.x, free.width, handle.sx)
+    const [minY = 0, maxY = 0] = edge(free.y, free.height, handle.sy)
+    const caught = snap(
+      { minX, maxX, minY, maxY },
+      {
+        others: things.filter((t) => t.row.id !== row.id).map((t) => t.box),
+        ...{ surface: on, guides: on.guides, grid: gridPx, gridFor: 'corner', within: SNAP_PX / view.scale },
+      },
+    )
+    const by = (side: number, moved: number, snapped: number, start: number) =>
+      side === 0 ? moved : Math.round(start + moved + snapped) - start
+    const to = sizedBy(
+      row,
+      handle,
+      by(handle.sx, dx, caught.dx, h.from.x),
+      by(handle.sy, dy, caught.dy, h.from.y),
+      e.shiftKey,
+    )
+    // Sides lie between dots.
+    const whole = e.shiftKey
+      ? to
+      : {
+          x: Math.round(to.x),
+          y: Math.round(to.y),
+          width: Math.round(to.width),
+          height: Math.round(to.height),
+        }
+    return {
+      to: whole,
+      found: caught.lines.filter((l) => (l.from.x === l.to.x ? handle.sx !== 0 : handle.sy !== 0)),
     }
   }
 
@@ -102,26 +168,44 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
       }
       const caught = snap(box, {
         others,
-        panel,
-        guides: panel.settings.guides ?? [],
-        gridMm,
-        withinMm: SNAP_PX / view.scale,
+        surface: on,
+        guides: on.guides,
+        grid: on.of === 'panel' ? gridMm : gridPx,
+        gridFor: on.of === 'panel' ? 'middle' : 'corner',
+        within: SNAP_PX / view.scale,
       })
       if (dx !== 0) dx += caught.dx
       if (dy !== 0) dy += caught.dy
       found = caught.lines
     }
+    // On a screen edges lie between dots.
+    if (on.of === 'page' && dx !== 0) dx = Math.round(h.box.minX + dx) - h.box.minX
+    if (on.of === 'page' && dy !== 0) dy = Math.round(h.box.minY + dy) - h.box.minY
     return { dx, dy, found }
   }
 
   const showDrag = (dx: number, dy: number, found: readonly SnapLine[]) => {
-    if (moving.current)
+    if (hold) {
+      const own = things.filter((t) => t.table === 'element' && dragging.current.has(t.key))
+      hold(
+        dx === 0 && dy === 0
+          ? null
+          : new Map(
+              own.flatMap((t) =>
+                t.table === 'element' ? [[t.row.id, { x: t.row.x + dx, y: t.row.y + dy }]] : [],
+              ),
+            ),
+      )
+    } else if (moving.current)
       moving.current.style.transform = `translate(${dx * view.scale}px, ${dy * view.scale}px)`
+    showLines(found)
+  }
+
+  const showLines = (found: readonly SnapLine[]) =>
     lines.current?.setAttribute(
       'd',
       found.map((l) => `M${l.from.x} ${l.from.y}L${l.to.x} ${l.to.y}`).join(''),
     )
-  }
 
   const move = (e: PointerEvent) => {
     if (tool.is !== 'pick') setPointer(toMm(e))
@@ -129,7 +213,7 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
     if (!h) return
     if (h.is === 'pan') {
       const p = toPixels(e)
-      usePanelView.setState({
+      useSurface.setState({
         view: {
           ...h.view,
           x: h.view.x - (p.x - h.from.x) / h.view.scale,
@@ -137,10 +221,15 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
         },
       })
     } else if (h.is === 'frame') setMarquee(boxOf([h.from, toMm(e)]))
-    else {
+    else if (h.is === 'size') {
+      const { to, found } = sizeTo(h, e)
+      hold?.(new Map([[h.row.id, to]]))
+      showLines(found)
+    } else {
       const { dx, dy, found } = dragTo(h, e)
       if (dragged.size === 0) {
         if (Math.hypot(dx, dy) * view.scale < DRAG_PX) return
+        dragging.current = h.keys
         setDragged(h.keys)
       }
       showDrag(dx, dy, found)
@@ -159,6 +248,13 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
       pick(new Set([...(h.add ? picked : []), ...inside]))
       return
     }
+    if (h.is === 'size') {
+      const { to } = sizeTo(h, e)
+      hold?.(null)
+      showLines([])
+      edit(`Changed the size of “${h.row.name}”`, [changeRow('element', h.row, { ...h.row, ...to })])
+      return
+    }
     if (dragged.size === 0) return
     const { dx, dy } = dragTo(h, e)
     showDrag(0, 0, [])
@@ -166,7 +262,7 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
     const own = things.filter((t) => h.keys.has(t.key))
     edit(
       `Moved ${nameOf(own.filter((t) => picked.has(t.key)))}`,
-      moved(rig, panel, new Map(own.map((t) => [t.key, { dx, dy }]))),
+      moved(rig, on, new Map(own.map((t) => [t.key, { dx, dy }]))),
     )
   }
 
@@ -176,16 +272,17 @@ export const useHand = ({ rig, panel, things, sheet }: Surroundings) => {
     hand.current = null
     setMarquee(null)
     setDragged(new Set())
+    hold?.(null)
     showDrag(0, 0, [])
     return had
   }
 
-  const on = {
+  const hears = {
     onPointerDown: down,
     onPointerMove: move,
     onPointerUp: up,
     onPointerCancel: letGo,
     onPointerLeave: () => setPointer(null),
   }
-  return { moving, lines, dragged, marquee, pointer, on, letGo }
+  return { moving, lines, dragged, marquee, pointer, hears, letGo }
 }

@@ -10,33 +10,35 @@ import {
   mirrored,
   moved,
   removed,
+  reordered,
   roundPlaces,
   turned,
 } from '@/core/layout/arrange'
-import { groupOf, hangingOn, isLocked, type Thing, thingsOf } from '@/core/layout/things'
+import { groupOf, hangingOn, isLocked, type Surface, type Thing, thingsOn } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
-import type { PanelRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { notify } from '../live/store'
-import { fitView, pick, pickedThings, usePanelView, zoom } from './view-store'
+import { fitView, pick, pickedThings, surfaceNow, useSurface, zoom } from './view-store'
 
 /** Something to do to what is picked: from a key, a button or the palette. */
-export interface PanelCommand {
+export interface SurfaceCommand {
   readonly words: string
   readonly key: string | null
   readonly run: () => void
   /** Does it again for as long as the key is held. */
   readonly repeats?: boolean
+  /** Where it makes sense; on panels and screens where it does not say. */
+  readonly of?: Surface['of']
   /** How many things it takes at least. */
   readonly takes: number
 }
 
-type Picked = { rig: Rig; panel: PanelRow; things: Thing[] }
+type Picked = { rig: Rig; on: Surface; things: Thing[] }
 
 export const nameOf = (things: readonly Thing[]): string => {
   const [only] = things
   if (things.length !== 1 || !only) return `${things.length} things`
-  if (only.table === 'part') return `“${only.row.name}”`
+  if (only.table !== 'legend') return `“${only.row.name}”`
   const { settings } = only.row
   if (settings.kind === 'text') return `the legend “${settings.text}”`
   if (settings.kind === 'frame') return settings.title ? `the frame “${settings.title}”` : 'a frame'
@@ -60,60 +62,58 @@ const onPicked =
   }
 
 const arrange = (words: string, move: (things: readonly Thing[]) => Map<string, Move>, least: number) =>
-  onPicked(least, ({ rig, panel, things }) =>
-    edit(`${words} ${nameOf(things)}`, moved(rig, panel, move(things))),
-  )
+  onPicked(least, ({ rig, on, things }) => edit(`${words} ${nameOf(things)}`, moved(rig, on, move(things))))
 
-const align = (edge: Edge, words: string): PanelCommand => ({
+const align = (edge: Edge, words: string): SurfaceCommand => ({
   words: `Align ${words}`,
   key: null,
   takes: 2,
   run: arrange(`Aligned ${words}:`, (things) => aligned(things, edge), 2),
 })
 
-const nudge = (key: string, dx: number, dy: number): PanelCommand[] =>
+const nudge = (key: string, dx: number, dy: number): SurfaceCommand[] =>
   (
     [
       ['', 1],
       ['Shift+', 10],
       ['Alt+', 0.1],
     ] as const
-  ).map(([held, mm]) => ({
-    words: `Move ${dx < 0 ? 'left' : dx > 0 ? 'right' : dy < 0 ? 'up' : 'down'} by ${mm} mm`,
+  ).map(([held, by]) => ({
+    words: `Move ${dx < 0 ? 'left' : dx > 0 ? 'right' : dy < 0 ? 'up' : 'down'} by ${by} mm, or ${by} dots`,
     key: `${held}${key}`,
     repeats: true,
     takes: 1,
-    run: arrange('Moved', (things) => new Map(things.map((t) => [t.key, { dx: dx * mm, dy: dy * mm }])), 1),
+    run: arrange('Moved', (things) => new Map(things.map((t) => [t.key, { dx: dx * by, dy: dy * by }])), 1),
   }))
 
 /** Copies what is picked to the given places and picks the copies. */
 const copyTo = (words: string, places: (p: Picked) => readonly ((middle: Point) => Point)[]) =>
   onPicked(1, (p) => {
-    const { changes, keys } = copied(p.rig, p.panel, p.things, places(p), () => crypto.randomUUID())
+    const { changes, keys } = copied(p.rig, p.on, p.things, places(p), () => crypto.randomUUID())
     edit(`${words} ${nameOf(p.things)}`, changes)
     pick(new Set(keys))
   })
 
-export const arrayInGrid = (columns: number, rows: number, xMm: number, yMm: number) =>
-  copyTo(`Made ${columns} × ${rows} of`, () => gridPlaces(columns, rows, xMm, yMm))()
+export const arrayInGrid = (columns: number, rows: number, across: number, down: number) =>
+  copyTo(`Made ${columns} × ${rows} of`, () => gridPlaces(columns, rows, across, down))()
 
 export const arrayRound = (count: number, overDeg: number, middle: Point) =>
   copyTo(`Made ${count} in a circle of`, () => roundPlaces(middle, count, overDeg))()
 
 /** Takes away what is picked; asks first when wires or bindings go with it. */
-const remove = onPicked(1, ({ rig, panel, things }) => {
+const remove = onPicked(1, ({ rig, on, things }) => {
   const free = things.filter((t) => !isLocked(t))
   const { leads, bindings } = hangingOn(
     rig,
     free.flatMap((t) => (t.table === 'part' ? [t.row.id] : [])),
   )
   const act = () => {
-    edit(`Removed ${nameOf(free)}`, removed(rig, panel, free))
+    edit(`Removed ${nameOf(free)}`, removed(rig, on, free))
     pick(new Set())
   }
   if (leads + bindings === 0) act()
   else
-    usePanelView.setState({
+    useSurface.setState({
       asking: {
         words: `Remove ${nameOf(free)}, with ${leads} ${leads === 1 ? 'lead' : 'leads'} and ${bindings} ${bindings === 1 ? 'binding' : 'bindings'}? It can be undone.`,
         act,
@@ -129,17 +129,17 @@ const mark =
     edit(`${words} ${nameOf(picked.things)}`, marked(picked.things, marks()))
   }
 
-/** The next or previous thing on the panel is picked, for those who work with keys alone. */
+/** The next or previous thing on the surface is picked, for those who work with keys alone. */
 const goTo = (by: number) => () => {
   const picked = pickedThings()
   if (!picked) return
-  const all = thingsOf(picked.rig, picked.panel)
+  const all = thingsOn(picked.rig, picked.on)
   const at = all.findIndex((t) => t.key === picked.things.at(-1)?.key)
   const next = at < 0 ? all.at(by > 0 ? 0 : -1) : all[(at + by + all.length) % all.length]
   if (next) pick(new Set([next.key]))
 }
 
-export const panelCommands: readonly PanelCommand[] = [
+export const surfaceCommands: readonly SurfaceCommand[] = [
   ...nudge('ArrowLeft', -1, 0),
   ...nudge('ArrowRight', 1, 0),
   ...nudge('ArrowUp', 0, -1),
@@ -183,7 +183,7 @@ export const panelCommands: readonly PanelCommand[] = [
     key: null,
     takes: 1,
     run: onPicked(1, (p) =>
-      edit(`Mirrored ${nameOf(p.things)} left to right`, mirrored(p.rig, p.panel, p.things, 'x')),
+      edit(`Mirrored ${nameOf(p.things)} left to right`, mirrored(p.rig, p.on, p.things, 'x')),
     ),
   },
   {
@@ -191,7 +191,7 @@ export const panelCommands: readonly PanelCommand[] = [
     key: null,
     takes: 1,
     run: onPicked(1, (p) =>
-      edit(`Mirrored ${nameOf(p.things)} top to bottom`, mirrored(p.rig, p.panel, p.things, 'y')),
+      edit(`Mirrored ${nameOf(p.things)} top to bottom`, mirrored(p.rig, p.on, p.things, 'y')),
     ),
   },
   {
@@ -215,14 +215,32 @@ export const panelCommands: readonly PanelCommand[] = [
       mark(locked ? 'Unlocked' : 'Locked', () => ({ locked: locked ? undefined : true }))()
     },
   },
+  {
+    words: 'Bring to the front',
+    key: 'Ctrl+]',
+    of: 'page',
+    takes: 1,
+    run: onPicked(1, ({ rig, things }) =>
+      edit(`Brought ${nameOf(things)} to the front`, reordered(rig, things, 'front')),
+    ),
+  },
+  {
+    words: 'Send to the back',
+    key: 'Ctrl+[',
+    of: 'page',
+    takes: 1,
+    run: onPicked(1, ({ rig, things }) =>
+      edit(`Sent ${nameOf(things)} to the back`, reordered(rig, things, 'back')),
+    ),
+  },
   { words: 'Remove', key: 'Delete', takes: 1, run: remove },
   {
-    words: 'Pick everything on the panel',
+    words: 'Pick everything',
     key: 'Ctrl+a',
     takes: 0,
     run: () => {
       const picked = pickedThings()
-      if (picked) pick(new Set(thingsOf(picked.rig, picked.panel).map((t) => t.key)))
+      if (picked) pick(new Set(thingsOn(picked.rig, picked.on).map((t) => t.key)))
     },
   },
   { words: 'Pick the next thing', key: ']', takes: 0, run: goTo(1) },
@@ -232,31 +250,32 @@ export const panelCommands: readonly PanelCommand[] = [
     key: 'Escape',
     takes: 0,
     run: () => {
-      usePanelView.setState({ tool: { is: 'pick' } })
+      useSurface.setState({ tool: { is: 'pick' } })
       pick(new Set())
     },
   },
   { words: 'Zoom in', key: '+', takes: 0, run: () => zoom(1.25) },
   { words: 'Zoom out', key: '-', takes: 0, run: () => zoom(0.8) },
   {
-    words: 'Show the whole panel',
+    words: 'Show the whole of it',
     key: '0',
     takes: 0,
     run: () => {
-      const panel = pickedThings()?.panel
-      if (panel) fitView(panel)
+      const on = surfaceNow()
+      if (on) fitView(on)
     },
   },
   {
     words: 'Show, or hide, what is behind the panel',
+    of: 'panel',
     key: 'Shift+b',
     takes: 0,
-    run: () => usePanelView.setState((s) => ({ behind: !s.behind })),
+    run: () => useSurface.setState((s) => ({ behind: !s.behind })),
   },
 ]
 
-export const commandCalled = (words: string): PanelCommand => {
-  const found = panelCommands.find((c) => c.words === words)
+export const commandCalled = (words: string): SurfaceCommand => {
+  const found = surfaceCommands.find((c) => c.words === words)
   if (!found) throw new Error(`no command is called ${words}`)
   return found
 }

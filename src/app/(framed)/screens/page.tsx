@@ -1,0 +1,5 @@
+import { ScreensView } from '@/ui/screens/screens-view'
+
+const Page = () => <ScreensView />
+
+export default Page

@@ -1,0 +1,190 @@
+'use client'
+import { elementKind } from '@/core/elements/elements'
+import { changeRow } from '@/core/rig/edit'
+import { pagesOf, type Rig } from '@/core/rig/rig'
+import type { ElementRow } from '@/core/rig/rows'
+import { unitNamed } from '@/core/signal/unit'
+import { NumberField } from '../editors/number-field'
+import { TextField } from '../editors/text-field'
+import { UnitList } from '../editors/unit-list'
+import { edit } from '../live/edits'
+import { changeElement } from './change'
+import { ColourField } from './colour-field'
+import { type ElementField, fieldsOf } from './element-fields'
+import { Follows } from './follow-editor'
+import { BandsForm, ChoicesForm, PointsForm, RangesForm, StopsForm } from './list-forms'
+import { PictureField } from './picture-field'
+
+const FAR = 1e9
+
+/** One element: what it is called, where it lies, what it follows, how it looks. */
+export const ElementForm = ({ rig, row }: { rig: Rig; row: ElementRow }) => {
+  const { settings } = row
+  const put = (words: string, to: Partial<ElementRow>) =>
+    edit(`Changed ${words} of “${row.name}”`, [changeRow('element', row, { ...row, ...to })])
+  const place = (key: 'x' | 'y' | 'width' | 'height' | 'angle', label: string, unit = 'px') => (
+    <NumberField
+      label={label}
+      name={`${key} of it`}
+      unit={unit}
+      narrow
+      value={row[key]}
+      least={key === 'width' || key === 'height' ? 0 : key === 'angle' ? -360 : -5000}
+      most={key === 'angle' ? 360 : 9000}
+      take={(n) => put(key, { [key]: n })}
+    />
+  )
+  return (
+    <section aria-label="Element" className="flex flex-col gap-1.5">
+      <div className="flex items-center gap-2">
+        <TextField
+          label="Name of the element"
+          width={168}
+          value={row.name}
+          objection={(t) => (t.trim() === '' ? 'An element needs a name.' : null)}
+          take={(t) => put('the name', { name: t.trim() })}
+        />
+        <span className="cap truncate">{elementKind(settings).word}</span>
+      </div>
+      <div className="flex flex-wrap gap-x-3 gap-y-1">
+        {place('x', 'x')}
+        {place('y', 'y')}
+        {place('width', 'w')}
+        {place('height', 'h')}
+        {place('angle', 'turned', '°')}
+      </div>
+      <label className="flex items-center gap-1.5 text-[12px]">
+        <span className="text-ink2">on</span>
+        <select
+          aria-label="Page of it"
+          className="flex-1"
+          value={row.pageId ?? ''}
+          onChange={(e) => put('the page', { pageId: e.target.value || null })}
+        >
+          <option value="">every page</option>
+          {pagesOf(rig, row.screenId).map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Follows key={row.id} row={row} />
+      <div className="form-lines flex flex-col gap-1.5 border-t border-line pt-1.5 text-[12px]">
+        <b>Looks</b>
+        {fieldsOf(settings).map((f) => (
+          <Field key={`${f.as} ${f.key}`} row={row} field={f} />
+        ))}
+      </div>
+    </section>
+  )
+}
+
+const Field = ({ row, field }: { row: ElementRow; field: ElementField }) => {
+  const { key, label } = field
+  const value = (row.settings as unknown as Readonly<Record<string, unknown>>)[key]
+  const take = (to: unknown) => changeElement(row, `Changed “${label}” of “${row.name}”`, { [key]: to })
+  switch (field.as) {
+    case 'number': {
+      const { unit = '', least = -FAR, most = FAR, none } = field
+      return (
+        <NumberField
+          {...{ label, unit, least, most, take }}
+          value={value === null ? undefined : (value as number)}
+          {...(none === undefined ? {} : { none: { shown: none, clear: () => take(null) } })}
+        />
+      )
+    }
+    case 'words':
+      return (
+        // biome-ignore lint/a11y/noLabelWithoutControl: the field within names itself
+        <label className="flex items-center gap-1.5">
+          <span className="text-ink2">{label}</span>
+          <TextField label={label} width={150} value={value as string} take={take} />
+        </label>
+      )
+    case 'yes':
+      return (
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={value as boolean} onChange={(e) => take(e.target.checked)} />
+          {label}
+        </label>
+      )
+    case 'choice':
+      return (
+        <label className="flex items-center gap-1.5">
+          <span className="text-ink2">{label}</span>
+          <select value={value as string} onChange={(e) => take(e.target.value)}>
+            {field.choices.map(([id, word]) => (
+              <option key={id} value={id}>
+                {word}
+              </option>
+            ))}
+          </select>
+        </label>
+      )
+    case 'colour':
+      return (
+        <div className="flex items-center justify-between gap-1.5">
+          <span className="text-ink2">{label}</span>
+          <ColourField
+            label={label}
+            value={value as string | null}
+            {...(field.none === undefined ? {} : { none: field.none })}
+            take={take}
+          />
+        </div>
+      )
+    case 'unit':
+      return (
+        // biome-ignore lint/a11y/noLabelWithoutControl: the field within names itself
+        <label className="flex items-center gap-1.5">
+          <span className="text-ink2">{label}</span>
+          <TextField
+            label="Unit it is shown in"
+            width={84}
+            placeholder="as it comes"
+            list="element-units"
+            value={(value as string | null) ?? ''}
+            objection={(t) => (t === '' || unitNamed(t) ? null : `No unit is called “${t}”.`)}
+            take={(t) => take(unitNamed(t)?.symbol ?? null)}
+          />
+          <UnitList id="element-units" />
+        </label>
+      )
+    case 'picture':
+      return <PictureField row={row} />
+    default:
+      return (
+        <fieldset className="flex flex-col gap-1 border-t border-hair pt-1.5" aria-label={label}>
+          {field.as !== 'ranges' && <span className="text-ink2">{label}</span>}
+          <List field={field} value={value} take={take} />
+        </fieldset>
+      )
+  }
+}
+
+const List = ({
+  field,
+  value,
+  take,
+}: {
+  field: ElementField
+  value: unknown
+  take: (to: unknown) => void
+}) => {
+  switch (field.as) {
+    case 'stops':
+      return <StopsForm value={value as never} take={take} />
+    case 'ranges':
+      return <RangesForm value={value as never} take={take} />
+    case 'bands':
+      return <BandsForm value={value as never} take={take} />
+    case 'choices':
+      return <ChoicesForm value={value as never} take={take} />
+    case 'points':
+      return <PointsForm value={value as never} take={take} />
+    default:
+      return null
+  }
+}
