@@ -6,7 +6,7 @@ import { ScreenView } from './screen-view'
 import { stayAwake } from './stay-awake'
 
 /** A screen on a device of its own: nothing but what is drawn on it, and a plain sign when the hub is away. */
-const name = decodeURIComponent(location.pathname.replace(/^\/screen\//, ''))
+const name = decodeURIComponent(location.pathname.replace(/^\/screen\/?/, ''))
 const svg = document.querySelector('svg') as SVGSVGElement
 const sign = document.getElementById('sign') as HTMLElement
 const view = new ScreenView(
@@ -40,15 +40,34 @@ const tellSign = (): void => {
   svg.setAttribute('opacity', awaySince === null ? '1' : age < 10_000 ? '0.55' : '0.28')
 }
 
+/** On a device that has not chosen yet: the screens that there are. */
+const offer = (names: readonly string[]): void => {
+  document.getElementById('screens')?.remove()
+  if (name !== '' || names.length === 0) return
+  const list = document.body.appendChild(document.createElement('ul'))
+  list.id = 'screens'
+  for (const n of names) {
+    const link = list.appendChild(document.createElement('li')).appendChild(document.createElement('a'))
+    link.href = `/screen/${encodeURIComponent(n)}`
+    link.textContent = n
+  }
+}
+
+/** What is said where there is no such screen. */
+const missingWords = (names: readonly string[]): string => {
+  if (names.length === 0) return 'No screen is drawn yet: draw one under Screens.'
+  return name === ''
+    ? 'Choose what this device shows.'
+    : `There is no screen “${name}”. There are: ${names.join(', ')}.`
+}
+
 const take = (m: OfScreen): void => {
   switch (m.say) {
     case 'screen content':
       document.body.style.background = m.content?.screen.settings.ground ?? '#0d1214'
       svg.style.display = m.content ? 'block' : 'none'
-      missing =
-        m.content === null
-          ? `There is no screen “${name}”.${m.names.length > 0 ? ` There are: ${m.names.join(', ')}.` : ' None is drawn yet.'}`
-          : null
+      missing = m.content === null ? missingWords(m.names) : null
+      offer(m.content === null ? m.names : [])
       if (m.content) {
         document.title = m.content.screen.name
         view.setContent(m.content)

@@ -205,7 +205,7 @@ const start = async (options: Options): Promise<void> => {
       'web.mjs',
       dataDir,
       {
-        CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root, secret }),
+        CLAVIK_WEB: JSON.stringify({ port, livePort, dir: root, dataDir, lan: options.lan, secret }),
         CLAVIK_SECRET: secret,
         CLAVIK_DATABASE_URL: postgres.url,
         CLAVIK_HUB_STATUS: `http://127.0.0.1:${livePort}/status`,
@@ -218,6 +218,7 @@ const start = async (options: Options): Promise<void> => {
     await Promise.all([hub.start(), web.start()])
     note()
     say(`Clavik is ready: http://127.0.0.1:${port}`)
+    if (options.lan) say('Open to the house: Bench offers a code with which a device is paired.')
     say('Ctrl C stops everything; the rig is kept.')
   } catch (error) {
     process.stderr.write(`${inWords(error)}\n`)

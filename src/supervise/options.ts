@@ -9,15 +9,18 @@ export interface Options {
   readonly throwaway: boolean
   /** Where serial ports are looked for beside the system's own. */
   readonly portFolders: readonly string[]
+  /** Paired devices in the house may show screens. */
+  readonly lan: boolean
 }
 
-const usage = 'Usage: bin/start [--port 4310] [--data DIR] [--ports DIR] [--fresh]'
+const usage = 'Usage: bin/start [--port 4310] [--data DIR] [--ports DIR] [--fresh] [--lan]'
 
 export const readOptions = (args: readonly string[], root: string): Options => {
   let port = 4310
   let dataDir = resolve(root, '.data')
   let fresh = false
   let throwaway = false
+  let lan = false
   const portFolders: string[] = []
   for (let i = 0; i < args.length; i++) {
     const arg = args[i]
@@ -35,7 +38,8 @@ export const readOptions = (args: readonly string[], root: string): Options => {
       portFolders.push(resolve(dir))
     } else if (arg === '--fresh') fresh = true
     else if (arg === '--throwaway') throwaway = true
+    else if (arg === '--lan') lan = true
     else throw new PlainProblem(`There is no option ${arg}. ${usage}`)
   }
-  return { port, dataDir, fresh, throwaway, portFolders }
+  return { port, dataDir, fresh, throwaway, portFolders, lan }
 }

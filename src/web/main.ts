@@ -1,26 +1,46 @@
 import { randomBytes } from 'node:crypto'
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http'
-import { connect } from 'node:net'
+import { connect, type Socket } from 'node:net'
 import next from 'next'
 import { z } from 'zod'
-import { type Allowed, accessObjection, loopbackHosts, securityHeaders } from '../core/access/access'
+import {
+  type Allowed,
+  accessObjection,
+  isLoopback,
+  isPairing,
+  loopbackHosts,
+  securityHeaders,
+} from '../core/access/access'
 import { endWithKeeper } from '../process/end-with-keeper'
+import { Devices, serveDevices, servePairing } from './devices'
 import { screenFile, screenPage } from './screen-files'
 
 const settings = z.object({
   port: z.number().int(),
   livePort: z.number().int(),
   dir: z.string(),
+  dataDir: z.string(),
+  /** Whether the house may reach it, beside this computer. */
+  lan: z.boolean(),
   secret: z.string(),
 })
-const { port, livePort, dir, secret } = settings.parse(JSON.parse(process.env.CLAVIK_WEB ?? '{}'))
+const { port, livePort, dir, dataDir, lan, secret } = settings.parse(
+  JSON.parse(process.env.CLAVIK_WEB ?? '{}'),
+)
 
 const app = next({ dev: false, dir, hostname: '127.0.0.1', port })
 await app.prepare()
 const handle = app.getRequestHandler()
 
-/** Nobody is paired yet: only this computer itself is let in. */
-const allowed: Allowed = { hosts: loopbackHosts(port), devices: new Set() }
+const devices = new Devices(dataDir, port, lan)
+
+/** This computer itself, and devices that the builder has paired. */
+const allowed = (): Allowed => ({
+  hosts: [...loopbackHosts(port), ...devices.hosts],
+  devices: devices.digests,
+})
+
+const pathOf = (request: IncomingMessage): string => (request.url ?? '/').split('?')[0] ?? '/'
 
 const one = (value: string | string[] | undefined): string | undefined =>
   Array.isArray(value) ? value.join(', ') : value
@@ -30,21 +50,21 @@ const objectionTo = (request: IncomingMessage): string | null => {
   return accessObjection(
     {
       method,
+      path: pathOf(request),
       host: headers.host,
       origin: headers.origin,
       site: one(headers['sec-fetch-site']),
       mode: one(headers['sec-fetch-mode']),
       remote: socket.remoteAddress,
-      device: one(headers['x-clavik-device']),
+      device: Devices.digestIn(request),
     },
-    allowed,
+    allowed(),
   )
 }
 
 /** The page of a screen, and its files: they are no part of the interface, so that old devices can show them. */
-const serveScreen = (url: string, nonce: string, response: ServerResponse): boolean => {
-  const [path = ''] = url.split('?')
-  if (path.startsWith('/screen/')) {
+const serveScreen = (path: string, nonce: string, response: ServerResponse): boolean => {
+  if (path === '/screen' || path.startsWith('/screen/')) {
     response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' })
     response.end(screenPage(nonce))
     return true
@@ -57,17 +77,35 @@ const serveScreen = (url: string, nonce: string, response: ServerResponse): bool
   return true
 }
 
+/** Whether a browser asks for a page, and not a program for something else. */
+const isPage = ({ method, headers }: IncomingMessage): boolean =>
+  method === 'GET' && (headers.accept ?? '').includes('text/html')
+
 const server = createServer((request, response) => {
   const nonce = randomBytes(16).toString('base64')
   const headers = securityHeaders(nonce)
   for (const [name, value] of Object.entries(headers)) response.setHeader(name, value)
   const objection = objectionTo(request)
   if (objection !== null) {
+    // Somebody who was sent here from another room is shown the door that is meant for them.
+    if (lan && !isLoopback(request.socket.remoteAddress) && isPage(request) && !isPairing(pathOf(request))) {
+      response.writeHead(303, { location: '/pair' }).end()
+      return
+    }
     response.writeHead(403, { 'content-type': 'application/json' })
     response.end(JSON.stringify({ reasons: [`Not let in: ${objection}.`] }))
     return
   }
-  if (serveScreen(request.url ?? '/', nonce, response)) return
+  const path = pathOf(request)
+  if (path === '/pair') {
+    void servePairing(devices, request, response)
+    return
+  }
+  if (path === '/api/devices') {
+    void serveDevices(devices, request, response)
+    return
+  }
+  if (serveScreen(path, nonce, response)) return
   // By this Next.js knows the nonce that its own scripts carry.
   request.headers['content-security-policy'] = headers['Content-Security-Policy']
   void handle(request, response)
@@ -80,6 +118,12 @@ server.on('upgrade', (request, socket, head) => {
     socket.end('HTTP/1.1 403 Forbidden\r\n\r\n')
     return
   }
+  if (url !== '/live')
+    devices.joins(
+      Devices.digestIn(request),
+      socket as Socket,
+      new URL(url, 'http://clavik').searchParams.get('name') ?? '',
+    )
   const hub = connect({ host: '127.0.0.1', port: livePort, noDelay: true }, () => {
     const headers: string[] = [`x-clavik-secret: ${secret}`]
     for (let i = 0; i < request.rawHeaders.length; i += 2) {
@@ -101,7 +145,8 @@ server.on('error', (error) => {
   process.stderr.write(`web: ${error.message}\n`)
   process.exit(1)
 })
-server.listen(port, '127.0.0.1', () => process.stdout.write('web ready\n'))
+// Left out, the host is every address that this computer has.
+server.listen({ port, ...(lan ? {} : { host: '127.0.0.1' }) }, () => process.stdout.write('web ready\n'))
 const stop = () => process.exit(0)
 process.on('SIGTERM', stop)
 process.on('SIGINT', stop)

@@ -26,7 +26,15 @@ const STYLE = [
   'svg{display:block;width:100vw;height:100vh}',
   '#sign{position:fixed;left:0;right:0;bottom:0;padding:.5em 1em;background:#0d1214;color:#ffd9a8;font:18px "B612",sans-serif;text-align:center}',
   '#sign[hidden]{display:none}',
+  '#screens{position:fixed;inset:12vh 0 auto;margin:0 auto;max-width:24em;padding:0 1em;list-style:none}',
+  '#screens a{display:block;margin:.4em 0;padding:.7em 1em;border:1px solid #364147;color:#eef2ee;font:20px "B612",sans-serif;text-decoration:none}',
 ].join('\n')
+
+/** Of the page on which a device is paired. */
+const PAIRING_STYLE = `body{margin:0;background:#edefea;color:#13222b;font:18px/26px sans-serif}
+main{max-width:26em;margin:10vh auto;padding:0 1em}h1{font-size:22px}
+input{font:28px monospace;width:8em;padding:.2em .4em;border:1px solid #c3c9c4;border-radius:2px;display:block;margin:.4em 0 .8em}
+button{font:18px sans-serif;padding:.5em 1.6em;background:#13222b;color:#edefea;border:0;border-radius:2px}`
 
 /** The page that a device shows: no frame, no scroll bars, and a script that older browsers read as well. */
 export const screenPage = (nonce: string): string =>
@@ -40,7 +48,11 @@ export const screenPage = (nonce: string): string =>
     `<script nonce="${nonce}" src="/screen-files/device.js"></script></body></html>`,
   ].join('\n')
 
-const known = new Map<string, ScreenFile>([['style.css', { type: 'text/css; charset=utf-8', bytes: STYLE }]])
+const CSS = 'text/css; charset=utf-8'
+const known = new Map<string, ScreenFile>([
+  ['style.css', { type: CSS, bytes: STYLE }],
+  ['pair.css', { type: CSS, bytes: PAIRING_STYLE }],
+])
 
 /** One of the files that the page is made of, or null. */
 export const screenFile = (dir: string, name: string): ScreenFile | null => {

@@ -3,7 +3,14 @@ import { type Allowed, type Asking, accessObjection, loopbackHosts, securityHead
 
 const allowed: Allowed = { hosts: loopbackHosts(4310), devices: new Set(['paired one']) }
 const page: Asking = {
-  ...{ method: 'GET', host: '127.0.0.1:4310', origin: undefined, site: 'none', mode: 'navigate' },
+  ...{
+    method: 'GET',
+    path: '/bench',
+    host: '127.0.0.1:4310',
+    origin: undefined,
+    site: 'none',
+    mode: 'navigate',
+  },
   ...{ remote: '127.0.0.1', device: undefined },
 }
 const edit: Asking = {

@@ -1,6 +1,15 @@
+/** What paired devices may ask for: a screen alone, what it is drawn with, and its line. Nothing of it changes anything. */
+const forDevices = (method: string, path: string): boolean =>
+  (method === 'GET' || method === 'HEAD') && /^\/screen(?:$|\/|-files\/)/.test(path)
+
+/** Where a device that is not paired may knock. */
+export const isPairing = (path: string): boolean => path === '/pair' || path === '/screen-files/pair.css'
+
 /** What is known of somebody who asks to be let in, by HTTP or by a WebSocket. */
 export interface Asking {
   readonly method: string
+  /** What is asked for, without what stands behind a question mark. */
+  readonly path: string
   readonly host: string | undefined
   readonly origin: string | undefined
   /** Where a browser says the request comes from, and what for (`Sec-Fetch-Site`, `-Mode`). */
@@ -23,7 +32,20 @@ const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'] as const
 /** The names of this very computer, at a port. */
 export const loopbackHosts = (port: number): string[] => LOOPBACK.map((h) => `${h}:${port}`)
 
-const isLoopback = (remote: string | undefined): boolean =>
+/** Names and addresses under which other devices in the house reach it. */
+export const houseHosts = (
+  port: number,
+  names: readonly string[],
+  addresses: readonly string[],
+): string[] => [
+  ...addresses.map((a) => `${a.includes(':') ? `[${a}]` : a}:${port}`),
+  ...names.flatMap((n) => [
+    `${n.toLowerCase()}:${port}`,
+    `${n.toLowerCase().replace(/\.local$/, '')}.local:${port}`,
+  ]),
+]
+
+export const isLoopback = (remote: string | undefined): boolean =>
   remote === '::1' || /^(::ffff:)?127\./.test(remote ?? '')
 
 /**
@@ -31,8 +53,10 @@ const isLoopback = (remote: string | undefined): boolean =>
  * reached by another name, or that belongs to somebody else, can neither read the rig nor throw a switch.
  */
 export const accessObjection = (who: Asking, { hosts, devices }: Allowed): string | null => {
-  if (!isLoopback(who.remote) && !devices.has(who.device ?? ''))
-    return 'this device is not paired with Clavik'
+  if (!isLoopback(who.remote) && !isPairing(who.path)) {
+    if (!devices.has(who.device ?? '')) return 'this device is not paired with Clavik'
+    if (!forDevices(who.method, who.path)) return 'a paired device shows screens and does nothing else'
+  }
   if (!hosts.includes(who.host?.toLowerCase() ?? '')) return 'Clavik is not reached by this name'
   const { origin } = who
   if (origin !== undefined && !isOwn(origin, hosts)) return 'a page of another origin is not let in'

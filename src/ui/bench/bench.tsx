@@ -16,6 +16,7 @@ import { simulate } from '../live/simulate'
 import { useStore } from '../live/store'
 import { NoPanel } from '../panel/no-panel'
 import { Mark, UpMark } from '../primitives/mark'
+import { BenchScreens } from './bench-screens'
 import { DriftedParts } from './drifted'
 import { PluggedIn } from './plugged-in'
 
@@ -44,6 +45,7 @@ export const Bench = () => {
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so keys must reach it */}
       <div tabIndex={0} className="flex min-h-0 flex-col overflow-y-auto border-l border-line">
         <Connections />
+        <BenchScreens rig={rig} />
         <DriftedParts />
         <OpenEnds rig={rig} />
         <Findings />

@@ -116,6 +116,12 @@ export const actions = (go: (path: string) => void): ActionEntry[] => [
     run: () => useStore.setState((s) => ({ connectionsAt: s.connectionsAt === null ? '' : null })),
   },
   {
+    group: 'Go',
+    words: 'Devices: tablets and small computers that show screens',
+    key: null,
+    run: () => useStore.setState({ devicesOpen: true }),
+  },
+  {
     words: 'Rigs: begin, open, save, copy',
     key: null,
     run: () => useStore.setState({ rigsOpen: true }),

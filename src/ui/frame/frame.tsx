@@ -8,6 +8,7 @@ import { ControllerSheet } from '../controllers/controller-sheet'
 import { CraftSetsSheet } from '../craft/craft-sets-sheet'
 import { LayoutSheet } from '../datagrams/layout-sheet'
 import { DeviceSheet } from '../device-line/device-sheet'
+import { DevicesSheet } from '../devices/devices-sheet'
 import { Inspector } from '../inspector/inspector'
 import { LayersSheet } from '../layers/layers-sheet'
 import { openFeed } from '../live/connection'
@@ -132,6 +133,7 @@ export const Frame = ({ children }: { children: ReactNode }) => {
         <ConnectionsSheet />
         <LayoutSheet />
         <DeviceSheet />
+        <DevicesSheet />
         <BusSheet />
         <ControllerSheet />
       </Boundary>

@@ -63,6 +63,8 @@ interface State {
   craftSetsOpen: boolean
   /** Whether the sheet of rigs lies on top. */
   rigsOpen: boolean
+  /** Whether the sheet of devices lies on top. */
+  devicesOpen: boolean
   /** The connection that is looked at in the sheet of connections, or '' for none in particular; null while it is closed. */
   connectionsAt: string | null
   /** The sheet of its own that is open of a connection. */
@@ -106,6 +108,7 @@ export const useStore = create<State>()(() => ({
   layersOpen: false,
   craftSetsOpen: false,
   rigsOpen: false,
+  devicesOpen: false,
   connectionsAt: null,
   ownSheet: null,
   leftFirstLight: null,
