@@ -1,5 +1,6 @@
 import type { Extent, Property } from '../core/elements/element-kind'
 import type { ElementSettings } from '../core/elements/elements'
+import { ABSENT } from '../core/elements/value'
 import type { PictureRow } from '../core/rig/rows'
 import { type ColourRule, colourAt } from '../core/signal/colours'
 import type { Millis } from '../core/units-of-measure'
@@ -52,6 +53,10 @@ export const colourFor = (
   if (!s.ranges || typeof value !== 'number' || !Number.isFinite(value)) return s.colour
   return hex(colourAt(s.ranges.stops, s.ranges.blend, value))
 }
+
+/** Words that are followed, as they are set where they follow nothing, or the sign of what is absent. */
+export const wordsFor = (given: number | string | null | undefined, set: string): string =>
+  given === undefined ? set : given === null || Number.isNaN(given) ? ABSENT : String(given)
 
 /** A number that is there. */
 export const numberIn = (value: number | string | null | undefined): number | null =>

@@ -26,7 +26,7 @@ describe('who is let in', () => {
     ['and their origin', { ...edit, host: 'LOCALHOST:4310', origin: 'http://localhost:4310' }],
     ['IPv6', { ...edit, host: '[::1]:4310', origin: 'http://[::1]:4310', remote: '::1' }],
     ['a link on another page', { ...page, site: 'cross-site' }],
-    ['a paired device', { ...edit, remote: '192.168.1.7', device: 'paired one' }],
+    ['a paired device', { ...page, path: '/screen/One', remote: '192.168.1.7', device: 'paired one' }],
   ])('%s', (_, who) => {
     expect(accessObjection(who, allowed)).toBeNull()
   })

@@ -23,7 +23,9 @@ export interface Offered {
 
 /** Letters and signs of a device's own name for itself, shortened to what a list can show. */
 export const deviceName = (agent: string): string => {
-  const system = /iPad|iPhone|Android|Windows|Mac OS X|CrOS|Linux/.exec(agent)?.[0] ?? 'Device'
+  // An Android says that it is a Linux first.
+  const system =
+    /iPad|iPhone|Android|Windows|CrOS/.exec(agent)?.[0] ?? /Mac OS X|Linux/.exec(agent)?.[0] ?? 'Device'
   const browser = /(Firefox|Edg|Chrome|Safari)\/(\d+)/.exec(agent)
   const word = browser ? ` · ${browser[1] === 'Edg' ? 'Edge' : browser[1]} ${browser[2]}` : ''
   return `${system.replace('Mac OS X', 'Mac').replace('CrOS', 'Chromebook')}${word}`

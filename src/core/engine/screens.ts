@@ -3,6 +3,7 @@ import { livePropertiesOf } from '../elements/elements'
 import { elementsOf, type Rig, screensOf } from '../rig/rig'
 import type { ElementRow, ScreenRow } from '../rig/rows'
 import type { CatalogueIndex } from '../rig/simulator-catalogue'
+import { MOST_ELEMENTS } from '../screens/content'
 import { PAGE_KEY, screenKey } from '../screens/screen-key'
 import type { Compiled, Wanted } from '../signal/expression/compile'
 import { typeOfVariable } from '../signal/expression/value-type'
@@ -49,7 +50,8 @@ export class Screens {
     this.byScreen = new Map()
     const reads = new Set<number>()
     for (const screen of screensOf(rig)) {
-      const rows: readonly (ScreenRow | ElementRow)[] = [screen, ...elementsOf(rig, screen.id)]
+      const drawn = elementsOf(rig, screen.id).slice(0, MOST_ELEMENTS)
+      const rows: readonly (ScreenRow | ElementRow)[] = [screen, ...drawn]
       const cells = rows.flatMap((row) => {
         const earlier = before.get(row.id)
         const kept = !anew && earlier?.row === row ? earlier : { row, cells: this.cellsOf(rig, slots, row) }

@@ -1,5 +1,5 @@
 import type { AnnunciatorSettings } from '../../core/elements/annunciator'
-import { type Draw, givenColour } from '../drawing'
+import { type Draw, givenColour, wordsFor } from '../drawing'
 import { attribute, line, node, wordsIn } from '../pen'
 
 export const drawAnnunciator: Draw<AnnunciatorSettings> = (group, s, extent) => {
@@ -10,8 +10,7 @@ export const drawAnnunciator: Draw<AnnunciatorSettings> = (group, s, extent) => 
   const [ink, strength] = [attribute(text, 'fill'), attribute(text, 'fill-opacity')]
   return (shown) => {
     const lit = shown.value === 1
-    const { text: said } = shown
-    words(said === undefined ? s.words : said === null ? '–' : String(said))
+    words(wordsFor(shown.text, s.words))
     // A colour that it follows is that of its light.
     const light = givenColour(shown.colour, s.ground)
     ground(lit ? light : '#171d20')

@@ -6,7 +6,7 @@ import {
   type PictureSettings,
   type WordsSettings,
 } from '../../core/elements/shapes'
-import { colourFor, type Draw, numberIn } from '../drawing'
+import { colourFor, type Draw, numberIn, wordsFor } from '../drawing'
 import { at, attribute, line as lineOfWords, node, wordsIn } from '../pen'
 
 export const drawLine: Draw<LineSettings> = (group, s, { width, height }) => {
@@ -57,7 +57,7 @@ export const drawWords: Draw<WordsSettings> = (group, s, extent) => {
   const text = lineOfWords(group, s, extent)
   const [words, colour] = [wordsIn(text), attribute(text, 'fill')]
   return (shown) => {
-    words(shown.text === undefined ? s.text : shown.text === null ? '–' : String(shown.text))
+    words(wordsFor(shown.text, s.text))
     colour(colourFor(s, shown))
     return false
   }

@@ -1,8 +1,8 @@
 'use client'
-import qrcode from 'qrcode-generator'
 import { useCallback, useEffect, useMemo, useState } from 'react'
 import { useStore } from '../live/store'
 import { Sheet } from '../primitives/sheet'
+import { qrPath } from './qr-path'
 
 /** As the web process tells it. */
 interface DevicesState {
@@ -184,15 +184,4 @@ const QrCode = ({ text }: { text: string }) => {
       <path d={d} fill="#000000" />
     </svg>
   )
-}
-
-export const qrPath = (text: string): { readonly size: number; readonly d: string } => {
-  const code = qrcode(0, 'M')
-  code.addData(text)
-  code.make()
-  const size = code.getModuleCount()
-  let d = ''
-  for (let y = 0; y < size; y++)
-    for (let x = 0; x < size; x++) if (code.isDark(y, x)) d += `M${x} ${y}h1v1h-1z`
-  return { size, d }
 }

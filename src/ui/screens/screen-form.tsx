@@ -15,6 +15,7 @@ import { useSurface } from '../surface/view-store'
 import { changeScreen, changeScreenSettings } from './change'
 import { ColourField } from './colour-field'
 import { newPage, removingPage, removingScreen } from './new-screen'
+import { BringScreen, TakeScreen } from './screen-file-buttons'
 import { useScreens } from './screens-store'
 
 const TEXT = { as: 'type', type: { is: 'text' } } as const
@@ -156,7 +157,9 @@ export const ScreenForm = ({ rig, screen }: { rig: Rig; screen: ScreenRow }) => 
           {part.name}, on {rig.panel[part.panelId]?.name}
         </label>
       ))}
-      <div className="flex gap-2 border-t border-line pt-2">
+      <div className="flex flex-wrap gap-2 border-t border-line pt-2">
+        <TakeScreen rig={rig} screen={screen} />
+        <BringScreen rig={rig} />
         <button
           type="button"
           className="btn"

@@ -16,6 +16,7 @@ import { floatScreen } from './float-screen'
 import { newScreen } from './new-screen'
 import { ElementPalette, Outline } from './outline'
 import { ScreenCanvas } from './screen-canvas'
+import { BringScreen } from './screen-file-buttons'
 import { ScreenForm } from './screen-form'
 import { useScreens } from './screens-store'
 import { useTold } from './told-screens'
@@ -47,6 +48,9 @@ const NoScreen = ({ rig }: { rig: Rig }) => (
         </li>
       ))}
     </ul>
+    <div className="pt-3">
+      <BringScreen rig={rig} />
+    </div>
   </section>
 )
 
