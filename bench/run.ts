@@ -14,6 +14,7 @@ import { benchMemory } from './memory'
 import { benchPanel } from './panel'
 import { benchRecording } from './recording'
 import { benchScope } from './scope'
+import { benchScreens } from './screens'
 import { benchSoak } from './soak'
 import { benchStore } from './store'
 
@@ -30,6 +31,7 @@ const benches: Readonly<Record<string, () => void | Promise<void>>> = {
   panel: benchPanel,
   recording: benchRecording,
   scope: benchScope,
+  screens: benchScreens,
   contact: benchContactToLamp,
   connections: benchConnections,
   controllers: benchControllers,
