@@ -8,9 +8,9 @@ export interface Session {
   readonly bench: Bench
 }
 
-export const beginSession = async (view: string): Promise<Session> => {
+export const beginSession = async (view: string, ...options: string[]): Promise<Session> => {
   const app = await App.make()
-  await app.start()
+  await app.start(...options)
   const craft = await new CraftSide(await app.craftPort()).open()
   const bench = await Bench.open(`${app.address}${view}`)
   return { app, craft, bench }

@@ -51,6 +51,17 @@ const run = (root: string, name: string, command: string, args: readonly string[
   throw new PlainProblem(`${name} could not be built: ${why}`)
 }
 
+/** How what devices run is built: devices that hang behind a panel are seldom new. */
+export const deviceBundle: readonly string[] = [
+  'screen-device=src/screen/device.ts',
+  '--bundle',
+  '--minify',
+  '--format=iife',
+  '--alias:zod=./src/screen/no-schemas.ts',
+  '--target=chrome90,firefox90,safari14.1',
+  '--log-level=error',
+]
+
 /** Builds what changed since the last time; nothing when nothing did. */
 export const buildIfNeeded = (root: string): void => {
   const stampFile = join(root, 'build', 'stamp')
@@ -85,17 +96,7 @@ export const buildIfNeeded = (root: string): void => {
     'write-mail-run=tools/write-mail-run.ts',
     ...bundle,
   ])
-  run(root, 'The page of screens', 'esbuild', [
-    'screen-device=src/screen/device.ts',
-    '--bundle',
-    '--minify',
-    '--format=iife',
-    '--alias:zod=./src/screen/no-schemas.ts',
-    // Devices that hang behind a panel are seldom new.
-    '--target=chrome90,firefox90,safari14.1',
-    '--log-level=error',
-    '--outdir=build',
-  ])
+  run(root, 'The page of screens', 'esbuild', [...deviceBundle, '--outdir=build'])
   run(root, 'The recording of the demo', 'build/write-mail-run.mjs', ['build/mail-run.json'])
   run(root, 'The interface', 'next', ['build'])
   writeFileSync(stampFile, stamp)

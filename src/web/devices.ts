@@ -184,6 +184,8 @@ export const servePairing = async (
   response: ServerResponse,
 ): Promise<void> => {
   const url = new URL(request.url ?? '/pair', 'http://clavik')
+  // A form whose page names no origin would say none, and not be let in.
+  response.setHeader('Referrer-Policy', 'same-origin')
   const html = (status: number, words: string, code = '') => {
     response.writeHead(status, { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' })
     response.end(page(words, code))
