@@ -291,6 +291,37 @@ describe('a screen on a device of its own', () => {
     )
   })
 
+  it('a button on it is a control like any other, and works where the builder lets it be touched', async () => {
+    await put('Touch', [650, 250])
+    await bench.clickWords('Bind it')
+    await bench.page.waitForSelector('[role="combobox"]')
+    await bench.page.keyboard.type('crossfeed')
+    await bench.click('[role="option"][data-name="fuel.crossfeed.switch"]')
+    await until('its path lies at the bottom', async () =>
+      (await bench.text('#strip')).includes('fuel.crossfeed.switch'),
+    )
+    const [before] = [craft.value('fuel.crossfeed.switch')]
+    const push = async () => {
+      const at = await tablet.middleOf('[data-touch="button"]')
+      await tablet.page.mouse.click(at.x, at.y, { delay: 60 })
+    }
+    await push()
+    await tablet.sees('This device may not touch anything')
+    expect(craft.value('fuel.crossfeed.switch')).toBe(before)
+    await bench.turnTo('b', '/bench')
+    await bench.clickWords('Devices')
+    await bench.page.waitForSelector('[aria-label="Paired devices"] input[type="checkbox"]')
+    await bench.click('[aria-label="Paired devices"] input[type="checkbox"]')
+    await bench.page.keyboard.press('Escape')
+    await bench.page.waitForFunction(() => !document.querySelector('[role="dialog"]'))
+    await until('a finger on it reaches the craft', async () => {
+      if (craft.value('fuel.crossfeed.switch') !== before) return true
+      await push()
+      await pause(400)
+      return craft.value('fuel.crossfeed.switch') !== before
+    })
+  })
+
   it('says plainly when the hub is away, greys what it shows, and comes back by itself', async () => {
     app.signal('supervisor', 'SIGSTOP')
     try {

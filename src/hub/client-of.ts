@@ -14,6 +14,7 @@ import type { LineMaker, Trouble } from './lines/line'
 import { type LineSurroundings, lineOf, standin } from './lines/line-of'
 import { SerialLine } from './lines/serial-line'
 import { TcpLine } from './lines/tcp-line'
+import { TouchLine } from './lines/touch-line'
 import { UdpLine } from './lines/udp-line'
 import type { OutgoingValues } from './outgoing-values'
 import { SimulatorClient } from './simulator-client'
@@ -124,6 +125,8 @@ const others: { readonly [K in ConnectionKindName]?: Make<K> } = {
       standin(hands, () => hands.boardPorts.get(identity)),
       board,
     ),
+  'touch screen': ({ identity, screen }, { board }, id) =>
+    new ControllerClient(id, identity, false, (events) => new TouchLine(`Touch ${screen}`, events), board),
   'device serial': (settings, { source, outgoing }, id) =>
     new DeviceClient(
       id,

@@ -1,3 +1,4 @@
+import type { Touched } from '../core/elements/touch'
 import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { partsTouched } from '../core/engine/parts-touched'
@@ -8,6 +9,7 @@ import { setInForce } from '../core/rig/craft-sets'
 import { apply } from '../core/rig/edit'
 import type { OwnWords } from '../core/rig/own-words'
 import { emptyRig, type Rig } from '../core/rig/rig'
+import { movementOf } from '../core/screens/touch'
 import type { Millis } from '../core/units-of-measure'
 import type { HistoryEntry } from '../store/edit-store'
 import type { LoadedRig } from '../store/rig-store'
@@ -22,6 +24,7 @@ import { Feed } from './feed'
 import { HandClient } from './hand-client'
 import { craftsFlown, HubStatus } from './hub-status'
 import { soundRows, without } from './kept-rig'
+import { TouchLine } from './lines/touch-line'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
 import { type LookForPorts, Ports } from './ports'
@@ -698,7 +701,14 @@ export class Hub {
       case 'operate':
         if (this.recordings.hasHands)
           this.complain(tab, 'A recording operates the controls now; take its hands off, or close it.')
-        else this.complain(tab, operate(this.engine, this.hands, m.partId, m.aspectId, m.movement))
+        else
+          this.complain(
+            tab,
+            operate(this.engine, this.hands, m.partId, m.aspectId, m.movement, this.fingersOn),
+          )
+        break
+      case 'touch':
+        this.complain(tab, this.touch(m.element, m.by))
         break
       case 'arm':
         this.arm(m.armed)
@@ -755,6 +765,22 @@ export class Hub {
       default:
         this.scope.hear(tab, m, now())
     }
+  }
+
+  /** The line of the fingers that are the board with this identity. */
+  private readonly fingersOn = (identity: string): TouchLine | null => {
+    for (const { identity: own, line } of this.connections.boards())
+      if (own === identity && line instanceof TouchLine) return line
+    return null
+  }
+
+  /** A finger on an element of a screen; why that does nothing, or null. */
+  touch(elementId: string, by: Touched): string | null {
+    if (this.recordings.hasHands)
+      return 'A recording operates the controls now; take its hands off, or close it.'
+    const does = movementOf(this.engine.rig, elementId, by)
+    if (!does) return 'It is no part yet: under Screens it becomes one.'
+    return operate(this.engine, this.hands, does.partId, does.aspectId, does.movement, this.fingersOn)
   }
 
   /** Recordings were added, changed or deleted by somebody. */

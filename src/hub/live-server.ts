@@ -3,6 +3,7 @@ import { createServer, type IncomingMessage, type Server } from 'node:http'
 import { type WebSocket, WebSocketServer } from 'ws'
 import { z } from 'zod'
 import { seat } from '../core/connections/seat'
+import { touched } from '../core/elements/touch'
 import { exerciseSchema } from '../core/engine/exercise'
 import type { ToHub } from '../core/live/feed'
 import { parseOutside } from '../core/plain-json'
@@ -10,6 +11,7 @@ import { outsideId } from '../core/rig/edit-schema'
 import { scopeColumns, scopeKinds } from '../core/scope/find'
 import { Bucket } from './bucket'
 import type { Hub } from './hub'
+import { Fingers } from './screens/fingers'
 import { Tab, type TabLine } from './tab'
 
 const id = outsideId
@@ -35,6 +37,7 @@ const toHub = z.discriminatedUnion('say', [
       z.object({ to: z.literal('slide'), level: z.number().min(0).max(1) }),
     ]),
   }),
+  z.object({ say: z.literal('touch'), element: id, by: touched }),
   z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
   z.object({ say: z.enum(['ask port', 'load program', 'forget program']), path: z.string().max(200) }),
   z.object({ say: z.enum(['raw', 'datagrams', 'bus', 'controller']), connection: id.nullable() }),
@@ -133,6 +136,9 @@ const MOST_MESSAGES = 2 * MESSAGES_PER_S
 /** The header in which the web process says the secret of this start. */
 export const SECRET_HEADER = 'x-clavik-secret'
 
+/** The header in which the web process says that a device may touch its screen. */
+export const TOUCH_HEADER = 'x-clavik-touch'
+
 /** Only the web process is let in: it knows the secret, and has asked the rule who may. */
 const knows = (secret: string, request: IncomingMessage): boolean => {
   const said = Buffer.from(String(request.headers[SECRET_HEADER] ?? ''))
@@ -165,11 +171,29 @@ const serveTab = (hub: Hub, socket: WebSocket): void => {
   socket.on('error', () => socket.terminate())
 }
 
-/** A device that shows a screen is told of that and of nothing else; whatever it says is not listened to. */
-const serveScreen = (hub: Hub, socket: WebSocket, name: string): void => {
-  const leave = hub.screens.join(lineOf(socket), name)
-  socket.on('message', () => socket.terminate())
-  socket.on('close', leave)
+/** All that a device can say: a finger on one of its elements. */
+const fromScreen = z.strictObject({ say: z.literal('touch'), element: id, by: touched })
+
+/** A device that shows a screen is told of that and of nothing else, and listened to only where it may be touched. */
+const serveScreen = (hub: Hub, socket: WebSocket, name: string, mayTouch: boolean): void => {
+  const line = lineOf(socket)
+  const fingers = new Fingers(hub, name)
+  const leave = hub.screens.join(line, name, mayTouch)
+  const patience = new Bucket(MOST_MESSAGES, MESSAGES_PER_S)
+  socket.on('message', (data) => {
+    const parsed = parseOutside(String(data))
+    const said = fromScreen.safeParse('problem' in parsed ? null : parsed.value)
+    if (!mayTouch || !said.success || !patience.take(performance.now())) {
+      socket.terminate()
+      return
+    }
+    const problem = fingers.touch(said.data.element, said.data.by)
+    if (problem !== null) line.send(JSON.stringify({ say: 'screen refused', words: problem }))
+  })
+  socket.on('close', () => {
+    fingers.letGo()
+    leave()
+  })
   socket.on('error', () => socket.terminate())
 }
 
@@ -203,7 +227,7 @@ export const serveLive = (hub: Hub, port: number, secret: string): Server => {
     }
     sockets.handleUpgrade(request, socket, head, (ws) => {
       if (place === '/live') serveTab(hub, ws)
-      else serveScreen(hub, ws, url?.searchParams.get('name') ?? '')
+      else serveScreen(hub, ws, url?.searchParams.get('name') ?? '', request.headers[TOUCH_HEADER] === 'yes')
     })
   })
   return server.listen(port, '127.0.0.1')

@@ -5,6 +5,7 @@ import type { Movement } from '../core/live/feed'
 import { natureOf } from '../core/rig/part-settings'
 import type { ToStandins } from '../links/hand-link'
 import type { HandClient } from './hand-client'
+import type { TouchLine } from './lines/touch-line'
 
 /** Moves a simulated part, as a hand on the panel would; or says why that cannot be. */
 export const operate = (
@@ -13,6 +14,8 @@ export const operate = (
   partId: string,
   aspectId: string,
   movement: Movement,
+  /** The line of fingers on a screen, where they are the board with this identity. */
+  fingers: (identity: string) => TouchLine | null = () => null,
 ): string | null => {
   const unit = engine.units.get(partId)
   const control = unit?.controls.find((c) => c.aspect.id === aspectId)
@@ -21,6 +24,11 @@ export const operate = (
     return `${unit.part.name} moves nothing: ${control.wiring.message}.`
   }
   const identity = engine.rig.board[control.wiring.boardId]?.identity ?? ''
+  const line = fingers(identity)
+  if (line) {
+    for (const m of movements(control, identity, movement)) line.moved(m)
+    return null
+  }
   if (!hands.closed.has(identity)) {
     return `${unit.part.name} cannot be moved on screen: its board is not a simulated one, or is away.`
   }
@@ -28,7 +36,9 @@ export const operate = (
   return null
 }
 
-const movements = (control: ControlUnit, identity: string, movement: Movement): ToStandins[] => {
+type Moved = Extract<ToStandins, { say: 'move' | 'slide' | 'turn' }>
+
+const movements = (control: ControlUnit, identity: string, movement: Movement): Moved[] => {
   const { aspect, wiring } = control
   const slot = isWired(wiring) ? wiring.slot : null
   if (aspect.kind === 'positions' && movement.to === 'position' && slot) {

@@ -1,4 +1,5 @@
 import './older-browsers'
+import type { Touched } from '../core/elements/touch'
 import type { OfScreen } from '../core/live/screen-feed'
 import type { Millis } from '../core/units-of-measure'
 import { openScreenLine } from './screen-line'
@@ -16,11 +17,30 @@ const view = new ScreenView(
     pageProblem = problem
     tellSign()
   },
+  (element, by) => touch(element, by),
 )
 
+let mayTouch = false
 let pageProblem: string | null = null
 let missing: string | null = 'Waiting for Clavik …'
 let awaySince: Millis | null = null
+
+/** Something that is said for a while. */
+let said: string | null = null
+const sayFor = (words: string): void => {
+  said = words
+  tellSign()
+  setTimeout(() => {
+    if (said !== words) return
+    said = null
+    tellSign()
+  }, 4000)
+}
+
+const touch = (element: string, by: Touched): void => {
+  if (mayTouch) line.say({ say: 'touch', element, by })
+  else sayFor('This device may not touch anything: on Bench, under Devices, it can be allowed to.')
+}
 
 const secondsWords = (ms: Millis): string => {
   const s = Math.round(ms / 1000)
@@ -32,7 +52,7 @@ const tellSign = (): void => {
   const words =
     awaySince !== null
       ? `Clavik is away · ${secondsWords(performance.now() - awaySince)}`
-      : (missing ?? pageProblem ?? '')
+      : (missing ?? said ?? pageProblem ?? '')
   if (sign.textContent !== words) sign.textContent = words
   sign.hidden = words === ''
   // The longer it has heard nothing, the less its values are worth.
@@ -66,6 +86,7 @@ const take = (m: OfScreen): void => {
     case 'screen content':
       document.body.style.background = m.content?.screen.settings.ground ?? '#0d1214'
       svg.style.display = m.content ? 'block' : 'none'
+      mayTouch = m.mayTouch
       missing = m.content === null ? missingWords(m.names) : null
       offer(m.content === null ? m.names : [])
       if (m.content) {
@@ -80,6 +101,9 @@ const take = (m: OfScreen): void => {
     case 'screen values':
       view.setValues(m.i, m.v, m.stale)
       break
+    case 'screen refused':
+      sayFor(m.words)
+      break
     case 'screen alive':
       break
   }
@@ -87,7 +111,7 @@ const take = (m: OfScreen): void => {
 
 tellSign()
 stayAwake()
-openScreenLine(
+const line = openScreenLine(
   `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/screen?name=${encodeURIComponent(name)}`,
   {
     told: take,

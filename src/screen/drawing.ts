@@ -1,5 +1,6 @@
 import type { Extent, Property } from '../core/elements/element-kind'
 import type { ElementSettings } from '../core/elements/elements'
+import type { Touched } from '../core/elements/touch'
 import { ABSENT } from '../core/elements/value'
 import type { PictureRow } from '../core/rig/rows'
 import { type ColourRule, colourAt } from '../core/signal/colours'
@@ -12,6 +13,8 @@ export type Shown = Readonly<Partial<Record<Property, number | string | null>>>
 export interface Around {
   readonly picture: (id: string) => PictureRow | undefined
   readonly now: () => Millis
+  /** A finger on the element; left out where nothing is to be touched. */
+  readonly touch?: (by: Touched) => void
 }
 
 /** Shows values; true where it wants to be asked again soon, although nothing has changed. */

@@ -7,6 +7,7 @@ import { drawLamps } from './draw/lamps'
 import { drawNeedle } from './draw/needle'
 import { drawArc, drawFrame, drawLine, drawPicture, drawWords } from './draw/shapes'
 import { drawTape } from './draw/tape'
+import { drawTouch } from './draw/touch'
 import { drawTrend } from './draw/trend'
 import { drawValue } from './draw/value'
 import type { Draw } from './drawing'
@@ -27,6 +28,7 @@ const drawings: { readonly [K in ElementKindName]: Draw<Extract<ElementSettings,
   line: drawLine,
   arc: drawArc,
   picture: drawPicture,
+  touch: drawTouch,
 }
 
 export const drawingOf = (settings: ElementSettings): Draw<ElementSettings> =>

@@ -13,7 +13,10 @@ interface Heard {
 }
 
 /** The line of a device to its screen: it comes back by itself, and at once when the device wakes. */
-export const openScreenLine = (address: string, { told, away }: Heard): (() => void) => {
+export const openScreenLine = (
+  address: string,
+  { told, away }: Heard,
+): { readonly say: (message: object) => void; readonly end: () => void } => {
   let socket: WebSocket | null = null
   let retry: ReturnType<typeof setTimeout> | null = null
   let pauseMs = FIRST_PAUSE_MS
@@ -67,7 +70,10 @@ export const openScreenLine = (address: string, { told, away }: Heard): (() => v
   document.addEventListener('visibilitychange', woken)
   addEventListener('online', woken)
   open()
-  return () => {
+  const say = (message: object) => {
+    if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message))
+  }
+  const end = () => {
     ended = true
     clearInterval(watch)
     if (retry) clearTimeout(retry)
@@ -75,4 +81,5 @@ export const openScreenLine = (address: string, { told, away }: Heard): (() => v
     removeEventListener('online', woken)
     socket?.close()
   }
+  return { say, end }
 }

@@ -1,4 +1,5 @@
 import type { Property } from '../core/elements/element-kind'
+import type { Touched } from '../core/elements/touch'
 import type { ElementRow } from '../core/rig/rows'
 import { pageShown, type ScreenContent } from '../core/screens/content'
 import { PAGE_KEY, partsOfKey, screenKey } from '../core/screens/screen-key'
@@ -104,6 +105,8 @@ export class ScreenView {
     private readonly now: () => Millis = () => performance.now(),
     /** Told of what is drawn after each picture: the page, and what is wrong with its choice. */
     private readonly paged: (pageId: string | null, problem: string | null) => void = () => {},
+    /** A finger on an element; left out where nothing is to be touched. */
+    private readonly touched?: (elementId: string, by: Touched) => void,
   ) {
     this.frames = svg.ownerDocument.defaultView ?? window
     this.ground = node(svg, 'rect')
@@ -144,7 +147,9 @@ export class ScreenView {
         earlier.remove()
         this.forget(earlier)
       }
-      const drawn = new DrawnElement(this.elements, row, this.around)
+      const { touched } = this
+      const around = touched ? { ...this.around, touch: (by: Touched) => touched(row.id, by) } : this.around
+      const drawn = new DrawnElement(this.elements, row, around)
       for (const property of Object.keys(row.settings.follows) as Property[]) {
         const key = screenKey(row.id, property)
         drawn.shown[property] = this.valueOf(key) ?? null

@@ -15,6 +15,7 @@ describe('the options of bin/start', () => {
       port: 4310,
       dataDir: '/home/me/clavik/.data',
       portFolders: [],
+      lan: false,
       fresh: false,
       throwaway: false,
     })

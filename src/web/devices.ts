@@ -13,7 +13,15 @@ const COOKIE = 'clavik_device'
 const YEAR_S = 365 * 24 * 3600
 const MOST_DEVICES = 50
 
-const kept = z.array(z.object({ id: z.string(), name: z.string(), digest: z.string(), pairedAt: z.number() }))
+const kept = z.array(
+  z.object({
+    id: z.string(),
+    name: z.string(),
+    digest: z.string(),
+    pairedAt: z.number(),
+    touch: z.boolean().default(false),
+  }),
+)
 
 const digestOf = (mark: string): string => createHash('sha256').update(mark).digest('hex')
 
@@ -35,6 +43,7 @@ export interface DevicesState {
     readonly id: string
     readonly name: string
     readonly pairedAt: number
+    readonly touch: boolean
     readonly shows: readonly string[]
   }[]
 }
@@ -88,8 +97,8 @@ export class Devices {
         ? ownAddresses().map((a) => `http://${a.includes(':') ? `[${a}]` : a}:${this.port}`)
         : [],
       offered: offered && { code: offered.code, secondsLeft: Math.ceil((offered.until - now) / 1000) },
-      devices: this.all.map(({ id, name, pairedAt, digest }) => ({
-        ...{ id, name, pairedAt },
+      devices: this.all.map(({ id, name, pairedAt, touch, digest }) => ({
+        ...{ id, name, pairedAt, touch },
         shows: [...(this.lines.get(digest) ?? [])].map((l) => l.screen),
       })),
     }
@@ -110,6 +119,20 @@ export class Devices {
     this.all = this.all.filter((d) => d !== gone)
     this.keep()
     for (const { socket } of this.lines.get(gone.digest) ?? []) socket.destroy()
+  }
+
+  /** Lets fingers on a device do something, or not; its lines begin anew, so that both ends know. */
+  letTouch(id: string, touch: boolean): void {
+    const device = this.all.find((d) => d.id === id)
+    if (!device) return
+    this.all = this.all.map((d) => (d === device ? { ...d, touch } : d))
+    this.keep()
+    for (const { socket } of this.lines.get(device.digest) ?? []) socket.destroy()
+  }
+
+  /** Whether a finger on the device with this mark works what it shows. */
+  mayTouch(digest: string | undefined): boolean {
+    return this.all.some((d) => d.digest === digest && d.touch)
   }
 
   /** A device shows a screen over this line until it closes. */
@@ -138,6 +161,7 @@ export class Devices {
         name: deviceName(agent),
         digest: digestOf(mark),
         pairedAt: Date.now(),
+        touch: false,
       },
     ]
     this.keep()
@@ -217,6 +241,7 @@ export const servePairing = async (
 const asked = z.discriminatedUnion('do', [
   z.strictObject({ do: z.enum(['offer', 'withdraw']) }),
   z.strictObject({ do: z.literal('remove'), id: z.string().max(40) }),
+  z.strictObject({ do: z.literal('touch'), id: z.string().max(40), on: z.boolean() }),
 ])
 
 /** The builder's own door to devices: what there is, a code, one less. */
@@ -250,6 +275,7 @@ export const serveDevices = async (
     }
     devices.offer()
   } else if (said.data.do === 'remove') devices.remove(said.data.id)
+  else if (said.data.do === 'touch') devices.letTouch(said.data.id, said.data.on)
   else devices.withdraw()
   answer(200, devices.state())
 }

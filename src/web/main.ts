@@ -125,10 +125,12 @@ server.on('upgrade', (request, socket, head) => {
       new URL(url, 'http://clavik').searchParams.get('name') ?? '',
     )
   const hub = connect({ host: '127.0.0.1', port: livePort, noDelay: true }, () => {
-    const headers: string[] = [`x-clavik-secret: ${secret}`]
+    // This computer itself may work what it shows; another one where the builder has said so.
+    const touch = isLoopback(request.socket.remoteAddress) || devices.mayTouch(Devices.digestIn(request))
+    const headers: string[] = [`x-clavik-secret: ${secret}`, `x-clavik-touch: ${touch ? 'yes' : 'no'}`]
     for (let i = 0; i < request.rawHeaders.length; i += 2) {
       const name = request.rawHeaders[i] as string
-      if (name.toLowerCase() !== 'x-clavik-secret') headers.push(`${name}: ${request.rawHeaders[i + 1]}`)
+      if (!name.toLowerCase().startsWith('x-clavik-')) headers.push(`${name}: ${request.rawHeaders[i + 1]}`)
     }
     hub.write(`GET ${url} HTTP/1.1\r\n${headers.join('\r\n')}\r\n\r\n`)
     hub.write(head)

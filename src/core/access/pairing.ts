@@ -14,6 +14,8 @@ export interface PairedDevice {
   /** The digest of the mark that it carries. */
   readonly digest: string
   readonly pairedAt: number
+  /** Whether fingers on it work what its screens show. */
+  readonly touch: boolean
 }
 
 export interface Offered {

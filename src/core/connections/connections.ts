@@ -15,6 +15,7 @@ import { simulatedCraft } from './simulated-craft'
 import { simulatedTruck } from './simulated-truck'
 import { simulatorTcp } from './simulator-tcp'
 import { thisComputer } from './this-computer'
+import { touchScreen } from './touch-screen'
 import { virtualKeys } from './virtual-keys'
 
 /** Every kind of connection, in the order in which they are offered; a new one is a file, a line here, and its line in the hub. */
@@ -30,6 +31,7 @@ const kinds = {
   'board serial': boardSerial,
   'board tcp': boardTcp,
   controller,
+  'touch screen': touchScreen,
   'simulated craft': simulatedCraft,
   'simulated truck': simulatedTruck,
   'simulated cluster': simulatedCluster,
@@ -49,6 +51,7 @@ export const connectionSettings = z.discriminatedUnion('kind', [
   boardSerial.settings,
   boardTcp.settings,
   controller.settings,
+  touchScreen.settings,
   simulatedCraft.settings,
   simulatedTruck.settings,
   simulatedCluster.settings,

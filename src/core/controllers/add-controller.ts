@@ -21,7 +21,7 @@ export const boardOf = (rig: Rig, hello: Capabilities, identity: string, id: str
 export const addingController = (
   rig: Rig,
   hello: Capabilities,
-  settings: Extract<ConnectionSettings, { kind: 'controller' | 'simulated controller' }>,
+  settings: Extract<ConnectionSettings, { kind: 'controller' | 'simulated controller' | 'touch screen' }>,
   ids: { readonly connection: string; readonly board: string },
 ): Diff => {
   const board = boardOf(rig, hello, settings.identity, ids.board)

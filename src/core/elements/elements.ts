@@ -8,6 +8,7 @@ import { lamps } from './lamps'
 import { needle } from './needle'
 import { arc, frame, line, picture, words } from './shapes'
 import { tape } from './tape'
+import { touch } from './touch'
 import { trend } from './trend'
 import { value } from './value'
 
@@ -27,6 +28,7 @@ const all = {
   line,
   arc,
   picture,
+  touch,
 }
 
 export type ElementKindName = keyof typeof all
@@ -46,6 +48,7 @@ export const elementSettings = z.discriminatedUnion('kind', [
   line.settings,
   arc.settings,
   picture.settings,
+  touch.settings,
 ])
 export type ElementSettings = z.infer<typeof elementSettings>
 

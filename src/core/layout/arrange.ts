@@ -13,6 +13,7 @@ import {
   type Thing,
   type ThingTable,
   thingsOn,
+  touchedPart,
   unionOf,
   withTied,
 } from './things'
@@ -162,7 +163,13 @@ export const copied = (
         position: elements.nextPosition(),
         x: tidy(t.row.x + to.x - from.x),
         y: tidy(t.row.y + to.y - from.y),
-        settings: clean({ ...t.row.settings, locked: undefined, ...regroup(t.row.settings.group) }),
+        settings: clean({
+          ...t.row.settings,
+          // Two fingers on one control would be one finger: the copy is no part yet.
+          ...(t.row.settings.kind === 'touch' ? { part: null } : {}),
+          locked: undefined,
+          ...regroup(t.row.settings.group),
+        }),
       }
       changes.push(addRow('element', row))
       keys.push(`element/${row.id}`)
@@ -269,16 +276,31 @@ export const removed = (rig: Rig, on: Surface, picked: readonly Thing[]): Change
   const free = picked.filter((t) => !isLocked(t))
   const changes: Change[] = []
   for (const t of [...free, ...tiedLegends(rig, on, free)]) {
-    if (t.table !== 'part') {
-      changes.push(t.table === 'legend' ? removeRow('legend', t.row) : removeRow('element', t.row))
-      continue
+    if (t.table === 'legend') changes.push(removeRow('legend', t.row))
+    else if (t.table === 'part') changes.push(...removedPart(rig, t.row))
+    else {
+      changes.push(removeRow('element', t.row))
+      const own = touchedPart(rig, t.row)
+      if (own) changes.push(...removedWithPart(rig, own))
     }
-    for (const b of bindingsOf(rig, t.row.id)) changes.push(removeRow('binding', b))
-    for (const l of leadsOf(rig, t.row.id)) changes.push(removeRow('lead', l))
-    changes.push(removeRow('part', t.row))
   }
   return changes
 }
+
+/** A part with the leads and bindings of it. */
+const removedPart = (rig: Rig, part: PartRow): Change[] => [
+  ...bindingsOf(rig, part.id).map((b) => removeRow('binding', b)),
+  ...leadsOf(rig, part.id).map((l) => removeRow('lead', l)),
+  removeRow('part', part),
+]
+
+/** The same, with its legends. */
+export const removedWithPart = (rig: Rig, part: PartRow): Change[] => [
+  ...rowsOf(rig, 'legend')
+    .filter((l) => l.partId === part.id)
+    .map((l) => removeRow('legend', l)),
+  ...removedPart(rig, part),
+]
 
 /** Gives things a group, takes them out of theirs, locks or frees them. */
 export const marked = (

@@ -126,6 +126,10 @@ export const withTied = (things: readonly Thing[], picked: ReadonlySet<string>):
   return things.filter((t) => picked.has(t.key) || (t.table === 'legend' && parts.has(t.row.partId ?? '')))
 }
 
+/** The part that an element for fingers is. */
+export const touchedPart = (rig: Rig, { settings }: ElementRow): PartRow | undefined =>
+  settings.kind === 'touch' ? rig.part[settings.part ?? ''] : undefined
+
 /** How much goes with a part when it is removed. */
 export const hangingOn = (rig: Rig, partIds: readonly string[]): { leads: number; bindings: number } => ({
   leads: partIds.reduce((n, id) => n + leadsOf(rig, id).length, 0),

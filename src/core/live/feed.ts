@@ -2,6 +2,7 @@ import type { Drifted } from '../calibration/drift'
 import type { Carries } from '../connections/kind'
 import type { Seat } from '../connections/seat'
 import type { Capabilities } from '../controllers/capabilities'
+import type { Touched } from '../elements/touch'
 import type { Agreement } from '../engine/agreement'
 import type { Exercise } from '../engine/exercise'
 import type { LightingNow } from '../engine/lighting'
@@ -361,6 +362,8 @@ export type ToHub =
       readonly aspectId: string
       readonly movement: Movement
     }
+  /** A finger on an element of a screen. */
+  | { readonly say: 'touch'; readonly element: string; readonly by: Touched }
   | { readonly say: 'arm'; readonly armed: boolean }
   /** How the craft set is chosen from now on. */
   | { readonly say: 'craft set'; readonly choice: CraftChoice }

@@ -7,6 +7,7 @@ export type OfScreen =
       readonly say: 'screen content'
       readonly content: ScreenContent | null
       readonly names: readonly string[]
+      readonly mayTouch: boolean
     }
   /** What of it follows values, in the order of their numbers from here on, and why some cannot. */
   | {
@@ -23,5 +24,7 @@ export type OfScreen =
       readonly v: readonly (number | string | null)[]
       readonly stale?: readonly number[]
     }
+  /** To a device: why a finger on it did nothing. */
+  | { readonly say: 'screen refused'; readonly words: string }
   /** To devices, once a second: the hub is there. */
   | { readonly say: 'screen alive' }

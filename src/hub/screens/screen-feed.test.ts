@@ -207,7 +207,7 @@ describe('a device', () => {
   it('is told which there are where there is none of its name, and shows it once it is drawn', () => {
     const device = new Viewer()
     feed.join(device.line, 'Fuel')
-    expect(device.heard).toEqual([{ say: 'screen content', content: null, names: ['Dash'] }])
+    expect(device.heard).toEqual([{ say: 'screen content', content: null, names: ['Dash'], mayTouch: false }])
     edit([addRow('screen', { ...screen, id: 't', name: 'Fuel', position: 1 })])
     soon()
     expect(device.heard[1]).toMatchObject({ say: 'screen content', content: { screen: { id: 't' } } })

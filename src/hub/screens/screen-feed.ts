@@ -20,6 +20,7 @@ interface Looker {
 
 interface Device extends Looker {
   readonly name: string
+  readonly mayTouch: boolean
   content: ScreenContent | null | undefined
 }
 
@@ -61,8 +62,8 @@ export class ScreenFeed {
   }
 
   /** A device shows the screen of this name; call the result when it is gone. */
-  join(line: TabLine, name: string): () => void {
-    const device: Device = { line, name, screens: new Set(), fresh: new Set(), content: undefined }
+  join(line: TabLine, name: string, mayTouch = false): () => void {
+    const device: Device = { line, name, mayTouch, screens: new Set(), fresh: new Set(), content: undefined }
     this.devices.add(device)
     this.lookers.add(device)
     this.alive ??= setInterval(() => {
@@ -98,7 +99,8 @@ export class ScreenFeed {
     device.content = content
     device.screens = new Set(content ? [content.screen.id] : [])
     if (content && isOther) device.fresh.add(content.screen.id)
-    send(device.line, { say: 'screen content', content, names: screensOf(rig).map((s) => s.name) })
+    const names = screensOf(rig).map((s) => s.name)
+    send(device.line, { say: 'screen content', content, names, mayTouch: device.mayTouch })
   }
 
   private keepLooked(): void {

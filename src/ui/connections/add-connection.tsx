@@ -32,7 +32,7 @@ export const AddConnection = () => (
   <section aria-label="Add a connection" className="flex flex-wrap items-center gap-1.5 py-2">
     <span className="pr-1 pl-2.5 text-ink2">Add</span>
     {connectionKindNames
-      .filter((k) => k !== 'controller' && k !== 'simulated controller')
+      .filter((k) => k !== 'controller' && k !== 'simulated controller' && k !== 'touch screen')
       .map((kind) => {
         const { name, summary } = connectionKind(kind)
         return (

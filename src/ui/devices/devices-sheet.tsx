@@ -13,13 +13,17 @@ interface DevicesState {
     readonly id: string
     readonly name: string
     readonly pairedAt: number
+    readonly touch: boolean
     readonly shows: readonly string[]
   }[]
 }
 
 const EVERY_MS = 1000
 
-type Ask = { readonly do: 'offer' | 'withdraw' } | { readonly do: 'remove'; readonly id: string }
+type Ask =
+  | { readonly do: 'offer' | 'withdraw' }
+  | { readonly do: 'remove'; readonly id: string }
+  | { readonly do: 'touch'; readonly id: string; readonly on: boolean }
 
 /** Devices in the house that show screens: a code to pair one, and the list from which one can be taken back. */
 export const DevicesSheet = () => {
@@ -100,6 +104,14 @@ const DevicesForm = () => {
                   )}
                 </span>
               </span>
+              <label className="flex items-center gap-1.5 text-[12px]">
+                <input
+                  type="checkbox"
+                  checked={d.touch}
+                  onChange={(e) => ask({ do: 'touch', id: d.id, on: e.target.checked })}
+                />
+                may be touched
+              </label>
               <button
                 type="button"
                 className="btn"

@@ -4,7 +4,15 @@ import { ScreenDrawing } from '../screens/screen-drawing'
 import { EDGE } from './lens'
 
 /** A screen in its window: dark, or with what it shows, live. */
-export const ScreenLook = ({ look, part }: { look: Extract<Look, { look: 'screen' }>; part: PartRow }) => {
+export const ScreenLook = ({
+  look,
+  part,
+  operable,
+}: {
+  look: Extract<Look, { look: 'screen' }>
+  part: PartRow
+  operable: boolean
+}) => {
   const { widthMm: w, heightMm: h } = look
   return (
     <g>
@@ -19,7 +27,11 @@ export const ScreenLook = ({ look, part }: { look: Extract<Look, { look: 'screen
       />
       <rect x={-w / 2} y={-h / 2} width={w} height={h} fill="#0d1214" />
       {part.settings.screen !== undefined && (
-        <ScreenDrawing screenId={part.settings.screen} {...{ x: -w / 2, y: -h / 2, width: w, height: h }} />
+        <ScreenDrawing
+          screenId={part.settings.screen}
+          operable={operable}
+          {...{ x: -w / 2, y: -h / 2, width: w, height: h }}
+        />
       )}
     </g>
   )

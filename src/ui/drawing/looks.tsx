@@ -20,6 +20,8 @@ interface LookProps<L extends Look['look']> {
   readonly kind: PartKind
   readonly aspects: readonly IndicatorAspect[]
   readonly lives: Readonly<Record<string, AspectLive>> | undefined
+  /** Whether what it shows can be worked where it is drawn. */
+  readonly operable: boolean
 }
 
 const orderOf = (part: PartRow, aspects: readonly IndicatorAspect[]): ColourOrder | undefined =>

@@ -12,7 +12,7 @@ const wordsOf = (part: PartRow, aspect: IndicatorAspect, told: number | string |
   told === null ? 'not heard yet' : shownWords(aspect, part.settings, told)
 
 /** An indicator: it shows, and can be chosen. */
-export const ShownWork = ({ part, kind, aspects, live }: Props) => {
+export const ShownWork = ({ part, kind, operable, aspects, live }: Props) => {
   const { front } = kind
   const first = aspects[0]
   const state = first ? live?.aspects[first.id] : undefined
@@ -35,6 +35,7 @@ export const ShownWork = ({ part, kind, aspects, live }: Props) => {
           kind={kind}
           aspects={aspects}
           lives={live?.aspects}
+          operable={operable}
         />
       )}
     </Worked>

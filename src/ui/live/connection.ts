@@ -196,6 +196,7 @@ const take = (m: FromHub): void => {
       break
     case 'screen content':
     case 'screen alive':
+    case 'screen refused':
       // For devices that have no rig of their own.
       break
     case 'probed':

@@ -224,6 +224,14 @@ const fields: {
     yes('roundEnds', 'round ends'),
     colour(),
   ],
+  touch: (s) => [
+    { as: 'words', key: 'words', label: 'words' },
+    ...(s.is === 'slider' ? [choice('along', 'rises', ['up', 'upwards'], ['right', 'to the right'])] : []),
+    colour('ground', 'at rest'),
+    colour('lit', 'touched, or on'),
+    colour('colour', 'words and marks'),
+    ...lettering,
+  ],
   picture: () => [{ as: 'picture', key: 'picture', label: 'picture' }, yes('stretches', 'fills its box')],
 }
 

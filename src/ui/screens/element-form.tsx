@@ -14,6 +14,7 @@ import { type ElementField, fieldsOf } from './element-fields'
 import { Follows } from './follow-editor'
 import { BandsForm, ChoicesForm, PointsForm, RangesForm, StopsForm } from './list-forms'
 import { PictureField } from './picture-field'
+import { TouchForm } from './touch-form'
 
 const FAR = 1e9
 
@@ -69,6 +70,7 @@ export const ElementForm = ({ rig, row }: { rig: Rig; row: ElementRow }) => {
           ))}
         </select>
       </label>
+      {settings.kind === 'touch' && <TouchForm rig={rig} row={row} settings={settings} />}
       <Follows key={row.id} row={row} />
       <div className="form-lines flex flex-col gap-1.5 border-t border-line pt-1.5 text-[12px]">
         <b>Looks</b>

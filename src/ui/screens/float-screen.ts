@@ -3,6 +3,7 @@ import { contentOf } from '@/core/screens/content'
 import { ScreenView } from '../../screen/screen-view'
 import { notify, useStore } from '../live/store'
 import { follow } from './told-screens'
+import { touchScreen } from './touch-screen'
 
 interface FloatingWindows {
   requestWindow(size: { width: number; height: number }): Promise<Window>
@@ -51,7 +52,7 @@ const showIn = (own: Window, screen: ScreenRow): void => {
   svg.setAttribute('role', 'img')
   svg.setAttribute('aria-label', `Screen ${screen.name}`)
   document.body.append(svg)
-  const view = new ScreenView(svg)
+  const view = new ScreenView(svg, undefined, undefined, touchScreen)
   const draw = () => {
     const content = contentOf(useStore.getState().rig, screen.id)
     if (!content) own.close()

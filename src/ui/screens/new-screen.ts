@@ -5,8 +5,11 @@ import { addRow, changeRow, type Diff, removeRow } from '@/core/rig/edit'
 import { numbered } from '@/core/rig/numbered'
 import { elementsOf, pagesOf, type Rig, rowsOf, screensOf } from '@/core/rig/rig'
 import type { ElementRow, PageRow, ScreenRow } from '@/core/rig/rows'
+import { addingTouch } from '@/core/screens/touch'
 import type { UsualSize } from '@/core/screens/usual-sizes'
 import { edit } from '../live/edits'
+import { newIdentity } from '../live/simulate'
+import { notify } from '../live/store'
 import { pick, useSurface } from '../surface/view-store'
 import { useScreens } from './screens-store'
 
@@ -61,6 +64,18 @@ export const removingScreen = (rig: Rig, screen: ScreenRow): Diff => [
   removeRow('screen', screen),
 ]
 
+/** An element as it is put down; one for fingers is a control of the rig from the beginning. */
+const placed = (rig: Rig, screen: ScreenRow, row: ElementRow): Diff => {
+  const { settings } = row
+  if (settings.kind !== 'touch') return [addRow('element', row)]
+  const made = addingTouch(rig, screen, settings.is, row.name, () => crypto.randomUUID(), newIdentity)
+  if ('problem' in made) {
+    notify(made.problem)
+    return [addRow('element', row)]
+  }
+  return [...made.diff, addRow('element', { ...row, settings: { ...settings, part: made.part.id } })]
+}
+
 /** Puts an element of a kind down with its middle at a place, and picks it. */
 export const placeElement = (
   rig: Rig,
@@ -83,7 +98,7 @@ export const placeElement = (
     ...{ width, height, angle: 0, settings },
   }
   if (!more) useSurface.setState({ tool: { is: 'pick' } })
-  edit(`Put “${row.name}” on “${screen.name}”`, [addRow('element', row)])
+  edit(`Put “${row.name}” on “${screen.name}”`, placed(rig, screen, row))
   pick(new Set([keyOf('element', row.id)]))
   useScreens.setState({ drawer: 'element' })
 }

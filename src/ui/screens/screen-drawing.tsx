@@ -4,6 +4,7 @@ import { contentOf } from '@/core/screens/content'
 import { ScreenView } from '../../screen/screen-view'
 import { useStore } from '../live/store'
 import { follow } from './told-screens'
+import { touchScreen } from './touch-screen'
 
 interface Props {
   readonly screenId: string
@@ -16,10 +17,22 @@ interface Props {
   /** Values shown in place of those that are told. */
   readonly samples?: ReadonlyMap<string, number | string | null>
   readonly take?: (view: ScreenView | null) => void
+  /** Whether fingers and the mouse work what lies on it. */
+  readonly operable?: boolean
 }
 
 /** A screen within a drawing, alive: the same drawing as on a device of its own. */
-export const ScreenDrawing = ({ screenId, x, y, width, height, pageId = null, samples, take }: Props) => {
+export const ScreenDrawing = ({
+  screenId,
+  x,
+  y,
+  width,
+  height,
+  pageId = null,
+  samples,
+  take,
+  operable = false,
+}: Props) => {
   const svg = useRef<SVGSVGElement>(null)
   const view = useRef<ScreenView | null>(null)
   const rig = useStore((s) => s.rig)
@@ -27,7 +40,7 @@ export const ScreenDrawing = ({ screenId, x, y, width, height, pageId = null, sa
   useEffect(() => {
     const { current } = svg
     if (!current) return
-    const made = new ScreenView(current)
+    const made = new ScreenView(current, undefined, undefined, operable ? touchScreen : undefined)
     view.current = made
     take?.(made)
     const leave = follow(screenId, made)
@@ -38,10 +51,10 @@ export const ScreenDrawing = ({ screenId, x, y, width, height, pageId = null, sa
       take?.(null)
     }
     // Who takes it is the same for as long as it is there.
-  }, [screenId])
+  }, [screenId, operable])
   useEffect(() => {
     if (content) view.current?.setContent(content)
-  }, [content, screenId])
+  }, [content, screenId, operable])
   useEffect(() => view.current?.showPage(pageId), [pageId, screenId])
   useEffect(() => view.current?.setSamples(samples ?? new Map()), [samples, screenId])
   return (

@@ -14,7 +14,15 @@ import {
   roundPlaces,
   turned,
 } from '@/core/layout/arrange'
-import { groupOf, hangingOn, isLocked, type Surface, type Thing, thingsOn } from '@/core/layout/things'
+import {
+  groupOf,
+  hangingOn,
+  isLocked,
+  type Surface,
+  type Thing,
+  thingsOn,
+  touchedPart,
+} from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
 import { edit } from '../live/edits'
 import { notify } from '../live/store'
@@ -105,7 +113,9 @@ const remove = onPicked(1, ({ rig, on, things }) => {
   const free = things.filter((t) => !isLocked(t))
   const { leads, bindings } = hangingOn(
     rig,
-    free.flatMap((t) => (t.table === 'part' ? [t.row.id] : [])),
+    free.flatMap((t) =>
+      t.table === 'part' ? [t.row.id] : t.table === 'element' ? (touchedPart(rig, t.row)?.id ?? []) : [],
+    ),
   )
   const act = () => {
     edit(`Removed ${nameOf(free)}`, removed(rig, on, free))

@@ -8,6 +8,7 @@ import {
   surfaceOfPanel,
   type Thing,
   thingsOn,
+  touchedPart,
   withGroups,
 } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
@@ -89,7 +90,12 @@ export const pick = (keys: ReadonlySet<string>): void => {
   const picked = on ? withGroups(thingsOn(rig, on), keys) : new Set(keys)
   useSurface.setState({ picked })
   const [only] = picked
-  if (picked.size === 1 && only?.startsWith('part/')) select(only.slice('part/'.length))
+  if (picked.size !== 1 || only === undefined) return
+  if (only.startsWith('part/')) select(only.slice('part/'.length))
+  const element = rig.element[only.replace(/^element\//, '')]
+  const part = element && touchedPart(rig, element)
+  // What a finger works is a part: its paths lie below.
+  if (part) select(part.id)
 }
 
 /** The picked things, as the rig has them now. */
