@@ -26,7 +26,7 @@ module.exports = {
       '^src/core/units-of-measure',
     ]),
     only('elements of screens know signals, not rigs', '^src/core/elements/', [
-      '^src/core/(elements|aspects|geometry|signal)/',
+      '^src/core/(elements|aspects|catalogue|geometry|signal)/',
       '^src/core/units-of-measure',
     ]),
     only('a rig knows nothing of harness, layout and engine', '^src/core/rig/', [

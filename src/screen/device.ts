@@ -2,6 +2,7 @@ import './older-browsers'
 import type { Touched } from '../core/elements/touch'
 import type { OfScreen } from '../core/live/screen-feed'
 import type { Millis } from '../core/units-of-measure'
+import type { PartDrawer } from './drawing'
 import { openScreenLine } from './screen-line'
 import { ScreenView } from './screen-view'
 import { stayAwake } from './stay-awake'
@@ -73,6 +74,17 @@ const offer = (names: readonly string[]): void => {
   }
 }
 
+/** Parts of the catalogue are drawn by a script of their own, loaded once a screen shows one. */
+let asked = false
+const loadParts = (): void => {
+  if (asked) return
+  asked = true
+  const script = document.createElement('script')
+  script.src = '/screen-files/parts.js'
+  script.onload = () => view.setParts((window as unknown as { clavikParts: PartDrawer }).clavikParts)
+  document.head.append(script)
+}
+
 /** What is said where there is no such screen. */
 const missingWords = (names: readonly string[]): string => {
   if (names.length === 0) return 'No screen is drawn yet: draw one under Screens.'
@@ -92,6 +104,7 @@ const take = (m: OfScreen): void => {
       if (m.content) {
         document.title = m.content.screen.name
         view.setContent(m.content)
+        if (m.content.elements.some((e) => e.settings.kind === 'part')) loadParts()
       }
       tellSign()
       break

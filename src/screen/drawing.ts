@@ -1,18 +1,25 @@
+import type { PartKind } from '../core/catalogue/part-kind'
 import type { Extent, Property } from '../core/elements/element-kind'
 import type { ElementSettings } from '../core/elements/elements'
 import type { Touched } from '../core/elements/touch'
 import { ABSENT } from '../core/elements/value'
 import type { PictureRow } from '../core/rig/rows'
 import { type ColourRule, colourAt } from '../core/signal/colours'
+import type { State } from '../core/signal/state'
 import type { Millis } from '../core/units-of-measure'
 
 /** What the properties of an element are now: null is absent, and what is not there follows nothing. */
 export type Shown = Readonly<Partial<Record<Property, number | string | null>>>
 
+/** Draws a part of the catalogue into a group, and gives what shows a state on it. */
+export type PartDrawer = (group: SVGGElement, kind: PartKind) => (state: State) => void
+
 /** Whom drawings ask for what lies beyond their own element. */
 export interface Around {
   readonly picture: (id: string) => PictureRow | undefined
   readonly now: () => Millis
+  /** Whoever draws parts of the catalogue, where somebody does. */
+  readonly parts?: PartDrawer | null
   /** A finger on the element; left out where nothing is to be touched. */
   readonly touch?: (by: Touched) => void
 }

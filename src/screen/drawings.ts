@@ -5,6 +5,7 @@ import { drawCompass } from './draw/compass'
 import { drawHorizon } from './draw/horizon'
 import { drawLamps } from './draw/lamps'
 import { drawNeedle } from './draw/needle'
+import { drawPart } from './draw/part'
 import { drawArc, drawFrame, drawLine, drawPicture, drawWords } from './draw/shapes'
 import { drawTape } from './draw/tape'
 import { drawTouch } from './draw/touch'
@@ -29,6 +30,7 @@ const drawings: { readonly [K in ElementKindName]: Draw<Extract<ElementSettings,
   arc: drawArc,
   picture: drawPicture,
   touch: drawTouch,
+  part: drawPart,
 }
 
 export const drawingOf = (settings: ElementSettings): Draw<ElementSettings> =>

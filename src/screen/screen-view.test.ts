@@ -286,3 +286,21 @@ describe('a screen as it is drawn', () => {
     expect(run?.firstElementChild).not.toBe(drawn)
   })
 })
+
+describe('a part of the catalogue on a screen', () => {
+  it('is drawn by whoever draws panels, told the state that a bare value makes of it', () => {
+    const told: unknown[] = []
+    view.setContent(content([element('d', 'part', { ...follows('value'), part: 'digits-6-max7219' })]))
+    tell({ 'd value': 1250 })
+    expect(node('d').querySelector('rect')).not.toBeNull()
+    view.setParts((group, kind) => {
+      group.setAttribute('data-kind', kind.id)
+      return (state) => told.push(state)
+    })
+    view.draw()
+    expect(node('d').querySelector('[data-kind]')).not.toBeNull()
+    tell({ 'd value': null })
+    tell({ 'd value': 7 })
+    expect(told.map(String).map((s) => s.slice(1).trim())).toEqual(['1250', '', '7'])
+  })
+})

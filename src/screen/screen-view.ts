@@ -4,7 +4,7 @@ import type { ElementRow } from '../core/rig/rows'
 import { pageShown, type ScreenContent } from '../core/screens/content'
 import { PAGE_KEY, partsOfKey, screenKey } from '../core/screens/screen-key'
 import type { Millis } from '../core/units-of-measure'
-import type { Around, Show } from './drawing'
+import type { Around, PartDrawer, Show } from './drawing'
 import { drawingOf } from './drawings'
 import { at, attribute, node } from './pen'
 
@@ -113,6 +113,23 @@ export class ScreenView {
     this.elements = node(svg, 'g')
   }
 
+  private parts: PartDrawer | null = null
+
+  /** From here on parts of the catalogue are drawn by this. */
+  setParts(parts: PartDrawer): void {
+    this.parts = parts
+    if (this.content) {
+      const { content } = this
+      for (const [id, d] of this.drawn)
+        if (d.row.settings.kind === 'part') {
+          d.remove()
+          this.forget(d)
+          this.drawn.delete(id)
+        }
+      this.setContent(content)
+    }
+  }
+
   private readonly around: Around = {
     picture: (id) => this.content?.pictures[id],
     now: () => this.now(),
@@ -148,7 +165,11 @@ export class ScreenView {
         this.forget(earlier)
       }
       const { touched } = this
-      const around = touched ? { ...this.around, touch: (by: Touched) => touched(row.id, by) } : this.around
+      const around = {
+        ...this.around,
+        parts: this.parts,
+        ...(touched ? { touch: (by: Touched) => touched(row.id, by) } : {}),
+      }
       const drawn = new DrawnElement(this.elements, row, around)
       for (const property of Object.keys(row.settings.follows) as Property[]) {
         const key = screenKey(row.id, property)

@@ -52,14 +52,21 @@ const run = (root: string, name: string, command: string, args: readonly string[
 }
 
 /** How what devices run is built: devices that hang behind a panel are seldom new. */
-export const deviceBundle: readonly string[] = [
-  'screen-device=src/screen/device.ts',
+const oldBrowsers: readonly string[] = [
   '--bundle',
   '--minify',
   '--format=iife',
   '--alias:zod=./src/screen/no-schemas.ts',
   '--target=chrome90,firefox90,safari14.1',
   '--log-level=error',
+]
+
+export const deviceBundle: readonly string[] = ['screen-device=src/screen/device.ts', ...oldBrowsers]
+export const partsBundle: readonly string[] = [
+  'screen-parts=src/ui/screens/device-parts.tsx',
+  '--jsx=automatic',
+  '--define:process.env.NODE_ENV="production"',
+  ...oldBrowsers,
 ]
 
 /** Builds what changed since the last time; nothing when nothing did. */
@@ -97,6 +104,7 @@ export const buildIfNeeded = (root: string): void => {
     ...bundle,
   ])
   run(root, 'The page of screens', 'esbuild', [...deviceBundle, '--outdir=build'])
+  run(root, 'The parts of screens', 'esbuild', [...partsBundle, '--outdir=build'])
   run(root, 'The recording of the demo', 'build/write-mail-run.mjs', ['build/mail-run.json'])
   run(root, 'The interface', 'next', ['build'])
   writeFileSync(stampFile, stamp)

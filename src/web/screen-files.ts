@@ -26,6 +26,7 @@ const STYLE = [
   'svg{display:block;width:100vw;height:100vh}',
   '#sign{position:fixed;left:0;right:0;bottom:0;padding:.5em 1em;background:#0d1214;color:#ffd9a8;font:18px "B612",sans-serif;text-align:center}',
   '#sign[hidden]{display:none}',
+  '@keyframes blink{50%{opacity:0}}',
   '#screens{position:fixed;inset:12vh 0 auto;margin:0 auto;max-width:24em;padding:0 1em;list-style:none}',
   '#screens a{display:block;margin:.4em 0;padding:.7em 1em;border:1px solid #364147;color:#eef2ee;font:20px "B612",sans-serif;text-decoration:none}',
 ].join('\n')
@@ -48,6 +49,11 @@ export const screenPage = (nonce: string): string =>
     `<script nonce="${nonce}" src="/screen-files/device.js"></script></body></html>`,
   ].join('\n')
 
+const scripts: Readonly<Record<string, string>> = {
+  'device.js': 'screen-device.js',
+  'parts.js': 'screen-parts.js',
+}
+
 const CSS = 'text/css; charset=utf-8'
 const known = new Map<string, ScreenFile>([
   ['style.css', { type: CSS, bytes: STYLE }],
@@ -62,8 +68,8 @@ export const screenFile = (dir: string, name: string): ScreenFile | null => {
   const path =
     font !== undefined
       ? join(dir, 'node_modules', font)
-      : name === 'device.js'
-        ? join(dir, 'build/screen-device.js')
+      : Object.hasOwn(scripts, name)
+        ? join(dir, 'build', scripts[name] as string)
         : null
   if (path === null || !existsSync(path)) return null
   const type = font !== undefined ? 'font/woff2' : 'text/javascript; charset=utf-8'

@@ -6,6 +6,7 @@ import { commonProperties, type ElementKind, type LiveProperty, live } from './e
 import { horizon } from './horizon'
 import { lamps } from './lamps'
 import { needle } from './needle'
+import { part } from './part'
 import { arc, frame, line, picture, words } from './shapes'
 import { tape } from './tape'
 import { touch } from './touch'
@@ -29,6 +30,7 @@ const all = {
   arc,
   picture,
   touch,
+  part,
 }
 
 export type ElementKindName = keyof typeof all
@@ -49,6 +51,7 @@ export const elementSettings = z.discriminatedUnion('kind', [
   arc.settings,
   picture.settings,
   touch.settings,
+  part.settings,
 ])
 export type ElementSettings = z.infer<typeof elementSettings>
 

@@ -169,7 +169,7 @@ export const copied = (
           ...(t.row.settings.kind === 'touch' ? { part: null } : {}),
           locked: undefined,
           ...regroup(t.row.settings.group),
-        }),
+        }) as ElementRow['settings'],
       }
       changes.push(addRow('element', row))
       keys.push(`element/${row.id}`)

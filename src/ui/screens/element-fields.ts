@@ -1,4 +1,5 @@
 import type { ElementKindName, ElementSettings } from '@/core/elements/elements'
+import { partsToDraw } from '@/core/elements/part'
 
 /** A setting of an element as a form shows it. */
 export type ElementField =
@@ -232,6 +233,7 @@ const fields: {
     colour('colour', 'words and marks'),
     ...lettering,
   ],
+  part: () => [choice('part', 'is', ...partsToDraw().map((k) => [k.id, k.name] as const))],
   picture: () => [{ as: 'picture', key: 'picture', label: 'picture' }, yes('stretches', 'fills its box')],
 }
 

@@ -16,6 +16,7 @@ const icons: Readonly<Record<ElementKindName, string>> = {
   line: 'M3 16L17 4',
   arc: 'M3 14a7.500 7.500 0 0 1 14 0',
   touch: 'M3 4h14v8H3zM10 17v-6M8 13l2-2.500l2 2.500',
+  part: 'M10 3a5 5 0 0 1 5 5v5H5V8a5 5 0 0 1 5-5M3 13h14M8 13v4M12 13v4',
   picture: 'M3 4h14v12H3zM3 14l4-4l4 4l3-3l3 3M13 7.500a1 1 0 1 0 .01 0',
 }
 

@@ -1,6 +1,7 @@
 import type { ScreenRow } from '@/core/rig/rows'
 import { contentOf } from '@/core/screens/content'
 import { ScreenView } from '../../screen/screen-view'
+import { drawnPart } from '../drawing/drawn-parts'
 import { notify, useStore } from '../live/store'
 import { follow } from './told-screens'
 import { touchScreen } from './touch-screen'
@@ -53,6 +54,7 @@ const showIn = (own: Window, screen: ScreenRow): void => {
   svg.setAttribute('aria-label', `Screen ${screen.name}`)
   document.body.append(svg)
   const view = new ScreenView(svg, undefined, undefined, touchScreen)
+  view.setParts(drawnPart)
   const draw = () => {
     const content = contentOf(useStore.getState().rig, screen.id)
     if (!content) own.close()

@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useRef } from 'react'
 import { contentOf } from '@/core/screens/content'
 import { ScreenView } from '../../screen/screen-view'
+import { drawnPart } from '../drawing/drawn-parts'
 import { useStore } from '../live/store'
 import { follow } from './told-screens'
 import { touchScreen } from './touch-screen'
@@ -41,6 +42,7 @@ export const ScreenDrawing = ({
     const { current } = svg
     if (!current) return
     const made = new ScreenView(current, undefined, undefined, operable ? touchScreen : undefined)
+    made.setParts(drawnPart)
     view.current = made
     take?.(made)
     const leave = follow(screenId, made)
