@@ -64,6 +64,8 @@ export const removingScreen = (rig: Rig, screen: ScreenRow): Diff => [
   removeRow('screen', screen),
 ]
 
+const within = (at: number, most: number): number => Math.round(Math.max(0, Math.min(Math.max(0, most), at)))
+
 /** An element as it is put down; one for fingers is a control of the rig from the beginning. */
 const placed = (rig: Rig, screen: ScreenRow, row: ElementRow): Diff => {
   const { settings } = row
@@ -93,8 +95,9 @@ export const placeElement = (
     pageId,
     name: numbered(elementKinds[kind].word, new Set(others.map((e) => e.name))),
     position: Math.max(0, ...others.map((e) => e.position)) + 1,
-    x: Math.round(at.x - width / 2),
-    y: Math.round(at.y - height / 2),
+    // Beyond its edges nothing of a screen is seen.
+    x: within(at.x - width / 2, screen.widthPx - width),
+    y: within(at.y - height / 2, screen.heightPx - height),
     ...{ width, height, angle: 0, settings },
   }
   if (!more) useSurface.setState({ tool: { is: 'pick' } })
