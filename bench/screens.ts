@@ -3,10 +3,11 @@ import { Engine } from '../src/core/engine/engine'
 import { addRow, apply } from '../src/core/rig/edit'
 import { emptyRig } from '../src/core/rig/rig'
 import { ScreenFeed } from '../src/hub/screens/screen-feed'
+import { App } from '../tests/app'
 import { Bench } from '../tests/browser'
 import { craft } from '../tests/rigs'
 import { manyVariables } from './big-rig'
-import { coreMs, print, quietMs } from './measure'
+import { coreMs, median, print, quietMs, quietMsInPage } from './measure'
 import { CHANGING, dense, ELEMENTS } from './screen-elements'
 
 const HZ = 60
@@ -14,6 +15,7 @@ const SECONDS = 5
 const VARIABLES = 4000
 const LEAST_HZ = 58
 const MOST_MS = 8
+const FIRST_MS = 1500
 
 const what = `${ELEMENTS} elements, ${CHANGING} values changing at ${HZ} Hz`
 
@@ -117,7 +119,44 @@ const benchBrowser = async (): Promise<void> => {
   await bench.close()
 }
 
+/** How long it takes from asking for a screen to its first picture, with nothing known of it yet. */
+const benchFirstPicture = async (): Promise<void> => {
+  const app = await App.make()
+  await app.start()
+  const bench = await Bench.open('about:blank')
+  const times: number[] = []
+  for (let i = 0; i < 7; i++) {
+    const page = await bench.browser.newPage()
+    await page.setCacheEnabled(false)
+    await page.goto(`${app.address}/screen/Fuel%20page`)
+    await page.waitForSelector('[data-element] text')
+    times.push(
+      await page.evaluate(
+        () =>
+          new Promise<number>((resolve) => {
+            requestAnimationFrame(() => resolve(performance.now()))
+          }),
+      ),
+    )
+    await page.close()
+  }
+  const slowness = (await bench.page.evaluate(
+    `(() => { const began = performance.now(); (${quietMsInPage})(200); return (performance.now() - began) / 200 })()`,
+  )) as number
+  await bench.close()
+  await app.remove()
+  const first = median(times)
+  print({
+    name: `the first picture of a screen, against ${FIRST_MS} ms of work in the same page`,
+    value: first,
+    unit: 'ms',
+    ratio: first / (FIRST_MS * slowness),
+    limit: 1,
+  })
+}
+
 export const benchScreens = async (): Promise<void> => {
   await benchHub()
   await benchBrowser()
+  await benchFirstPicture()
 }

@@ -1,5 +1,5 @@
 import { networkInterfaces } from 'node:os'
-import type { Page } from 'puppeteer-core'
+import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import WebSocket from 'ws'
 import { type App, type CraftSide, pause, until } from './app'
@@ -160,6 +160,40 @@ describe('a screen is drawn from nothing', () => {
     await until('it is an element', async () =>
       (await bench.text('[aria-label="Outline"]')).includes('flaps.lever'),
     )
+  })
+
+  it('two are changed at once where they have the same', async () => {
+    await put('Value', [600, 400])
+    await bench.click('[data-outline="Value 1"]')
+    await bench.page.keyboard.down('Shift')
+    await bench.click('[data-outline="Value 2"]')
+    await bench.page.keyboard.up('Shift')
+    await bench.sees('All of them')
+    const sizes = () =>
+      bench.page.$$eval('[aria-label="Screen drawing"] [data-element] text', (all) =>
+        all.map((t) => t.getAttribute('font-size')),
+      )
+    expect((await sizes()).filter((n) => n === '34')).toHaveLength(2)
+    const label = await bench.page.evaluateHandle(() =>
+      [...document.querySelectorAll('[aria-label="All of them"] label')].find((l) =>
+        l.textContent?.startsWith('size'),
+      ),
+    )
+    await (label.asElement() as ElementHandle<Element> | null)?.click()
+    await bench.page.keyboard.down('Control')
+    await bench.page.keyboard.press('a')
+    await bench.page.keyboard.up('Control')
+    await bench.page.keyboard.type('50')
+    await bench.page.keyboard.press('Enter')
+    await until('both are larger', async () => (await sizes()).filter((n) => n === '50').length === 2)
+    await bench.click('[data-outline="Value 2"]')
+    await bench.focus('[aria-label="Drawing of Engine strip"]')
+    await bench.page.keyboard.press('Delete')
+    await until(
+      'one of them is gone',
+      async () => !(await bench.text('[aria-label="Outline"]')).includes('Value 2'),
+    )
+    await bench.click('[data-outline="Bar 1"]')
   })
 
   it('shows samples that are typed, and sweeps', async () => {

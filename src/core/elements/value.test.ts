@@ -9,7 +9,7 @@ const shown = (settings: Partial<ValueSettings>, v: number | string | null) =>
 describe('a value in words', () => {
   it.each<[string, Partial<ValueSettings>, number | string | null, string]>([
     ['a whole number', {}, 249.6, '250'],
-    ['with decimals', { decimals: 2 }, 3.14159, '3.14'],
+    ['with decimals', { decimals: 2 }, 41.2762, '41.28'],
     ['a true minus sign', { decimals: 1 }, -12.34, '−12.3'],
     ['no minus before what is shown as zero', { decimals: 1 }, -0.04, '0.0'],
     ['no plus before zero', { plus: true }, 0.2, '0'],

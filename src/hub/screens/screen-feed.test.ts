@@ -199,7 +199,6 @@ describe('a device', () => {
     })
     vi.advanceTimersByTime(2100)
     expect(device.heard.filter((m) => m.say === 'screen alive')).toHaveLength(2)
-    expect(feed.shownBy).toEqual([{ screen: 'dash', devices: 1 }])
     leave()
     expect(vi.getTimerCount()).toBe(0)
   })

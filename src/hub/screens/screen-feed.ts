@@ -38,13 +38,6 @@ export class ScreenFeed {
 
   constructor(private readonly engine: Engine) {}
 
-  /** How many devices show a screen by themselves, by its name. */
-  get shownBy(): readonly { readonly screen: string; readonly devices: number }[] {
-    const counts = new Map<string, number>()
-    for (const d of this.devices) counts.set(d.name, (counts.get(d.name) ?? 0) + 1)
-    return [...counts].map(([screen, devices]) => ({ screen, devices }))
-  }
-
   /** A tab looks at these screens from now on. */
   look(line: TabLine, screens: readonly string[]): void {
     const earlier = [...this.lookers].find((l) => l.line === line)

@@ -25,7 +25,7 @@ export type ElementField =
   | { readonly as: 'unit'; readonly key: string; readonly label: string }
   /** Several of something, each with a form of its own. */
   | {
-      readonly as: 'stops' | 'ranges' | 'bands' | 'choices' | 'points' | 'picture'
+      readonly as: 'stops' | 'ranges' | 'bands' | 'choices' | 'points' | 'picture' | 'face'
       readonly key: string
       readonly label: string
     }
@@ -105,6 +105,7 @@ const fields: {
     { as: 'points', key: 'points', label: 'Needle points' },
     yes('smooth', 'smooth between them'),
     yes('showsFace', 'with its face'),
+    { as: 'face', key: 'face', label: 'Face' },
     number('dialMm', 'stands for a dial of', { unit: 'mm', least: 10, most: 300 }),
     choice('shape', 'needle', ['wedge', 'a wedge'], ['line', 'a line'], ['arrow', 'an arrow']),
     number('length', 'length, of the radius', { least: 0.1, most: 1 }),

@@ -1,6 +1,6 @@
 'use client'
 import { elementKind } from '@/core/elements/elements'
-import { changeRow } from '@/core/rig/edit'
+import { changeRow, sameValue } from '@/core/rig/edit'
 import { pagesOf, type Rig } from '@/core/rig/rig'
 import type { ElementRow } from '@/core/rig/rows'
 import { unitNamed } from '@/core/signal/unit'
@@ -8,11 +8,12 @@ import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
 import { UnitList } from '../editors/unit-list'
 import { edit } from '../live/edits'
-import { changeElement } from './change'
+import { withSettings } from './change'
 import { ColourField } from './colour-field'
 import { type ElementField, fieldsOf } from './element-fields'
 import { Follows } from './follow-editor'
 import { BandsForm, ChoicesForm, PointsForm, RangesForm, StopsForm } from './list-forms'
+import { NeedleFaceField } from './needle-face-field'
 import { PictureField } from './picture-field'
 import { TouchForm } from './touch-form'
 
@@ -75,25 +76,69 @@ export const ElementForm = ({ rig, row }: { rig: Rig; row: ElementRow }) => {
       <div className="form-lines flex flex-col gap-1.5 border-t border-line pt-1.5 text-[12px]">
         <b>Looks</b>
         {fieldsOf(settings).map((f) => (
-          <Field key={`${f.as} ${f.key}`} row={row} field={f} />
+          <Field key={`${f.as} ${f.key}`} rows={[row]} field={f} />
         ))}
       </div>
     </section>
   )
 }
 
-const Field = ({ row, field }: { row: ElementRow; field: ElementField }) => {
+/** What all of several elements have, to be changed at once. */
+export const ManyElements = ({ rows }: { rows: readonly ElementRow[] }) => {
+  const [first, ...others] = rows
+  if (!first) return null
+  const isSimple = (f: ElementField) => simple.has(f.as)
+  const shared = fieldsOf(first.settings).filter(
+    (f) =>
+      isSimple(f) && others.every((o) => fieldsOf(o.settings).some((g) => g.as === f.as && g.key === f.key)),
+  )
+  if (shared.length === 0) return null
+  return (
+    <section
+      aria-label="All of them"
+      className="form-lines flex flex-col gap-1.5 border-t border-line pt-1.5 text-[12px]"
+    >
+      <b>All of them</b>
+      {shared.map((f) => (
+        <Field key={`${f.as} ${f.key}`} rows={rows} field={f} />
+      ))}
+    </section>
+  )
+}
+
+const simple: ReadonlySet<ElementField['as']> = new Set([
+  'number',
+  'words',
+  'yes',
+  'choice',
+  'colour',
+  'unit',
+])
+
+/** One setting of one element, or of several at once; where they differ, nothing stands there until something is typed. */
+const Field = ({ rows, field }: { rows: readonly ElementRow[]; field: ElementField }) => {
   const { key, label } = field
-  const value = (row.settings as unknown as Readonly<Record<string, unknown>>)[key]
-  const take = (to: unknown) => changeElement(row, `Changed “${label}” of “${row.name}”`, { [key]: to })
+  const of = (row: ElementRow) => (row.settings as unknown as Readonly<Record<string, unknown>>)[key]
+  const [row] = rows
+  if (!row) return null
+  const value = of(row)
+  const differs = rows.some((r) => !sameValue(of(r), value))
+  const take = (to: unknown) =>
+    edit(
+      `Changed “${label}” of ${rows.length === 1 ? `“${row.name}”` : `${rows.length} elements`}`,
+      rows.map((r) => withSettings(r, { [key]: to })),
+    )
+  const several = differs ? 'differs' : undefined
   switch (field.as) {
     case 'number': {
       const { unit = '', least = -FAR, most = FAR, none } = field
       return (
         <NumberField
           {...{ label, unit, least, most, take }}
-          value={value === null ? undefined : (value as number)}
-          {...(none === undefined ? {} : { none: { shown: none, clear: () => take(null) } })}
+          value={value === null || differs ? undefined : (value as number)}
+          {...(none === undefined && !differs
+            ? {}
+            : { none: { shown: several ?? none ?? '', clear: () => none !== undefined && take(null) } })}
         />
       )
     }
@@ -102,13 +147,23 @@ const Field = ({ row, field }: { row: ElementRow; field: ElementField }) => {
         // biome-ignore lint/a11y/noLabelWithoutControl: the field within names itself
         <label className="flex items-center gap-1.5">
           <span className="text-ink2">{label}</span>
-          <TextField label={label} width={150} value={value as string} take={take} />
+          <TextField
+            label={label}
+            width={150}
+            value={differs ? '' : (value as string)}
+            placeholder={several ?? ''}
+            take={take}
+          />
         </label>
       )
     case 'yes':
       return (
         <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={value as boolean} onChange={(e) => take(e.target.checked)} />
+          <input
+            type="checkbox"
+            checked={value === true && !differs}
+            onChange={(e) => take(e.target.checked)}
+          />
           {label}
         </label>
       )
@@ -116,7 +171,8 @@ const Field = ({ row, field }: { row: ElementRow; field: ElementField }) => {
       return (
         <label className="flex items-center gap-1.5">
           <span className="text-ink2">{label}</span>
-          <select value={value as string} onChange={(e) => take(e.target.value)}>
+          <select value={differs ? '' : (value as string)} onChange={(e) => take(e.target.value)}>
+            {differs && <option value="">differs</option>}
             {field.choices.map(([id, word]) => (
               <option key={id} value={id}>
                 {word}
@@ -145,9 +201,9 @@ const Field = ({ row, field }: { row: ElementRow; field: ElementField }) => {
           <TextField
             label="Unit it is shown in"
             width={84}
-            placeholder="as it comes"
+            placeholder={several ?? 'as it comes'}
             list="element-units"
-            value={(value as string | null) ?? ''}
+            value={differs ? '' : ((value as string | null) ?? '')}
             objection={(t) => (t === '' || unitNamed(t) ? null : `No unit is called “${t}”.`)}
             take={(t) => take(unitNamed(t)?.symbol ?? null)}
           />
@@ -156,6 +212,8 @@ const Field = ({ row, field }: { row: ElementRow; field: ElementField }) => {
       )
     case 'picture':
       return <PictureField row={row} />
+    case 'face':
+      return <NeedleFaceField row={row} />
     default:
       return (
         <fieldset className="flex flex-col gap-1 border-t border-hair pt-1.5" aria-label={label}>

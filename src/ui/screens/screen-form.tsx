@@ -141,6 +141,33 @@ export const ScreenForm = ({ rig, screen }: { rig: Rig; screen: ScreenRow }) => 
         }
       />
 
+      {(settings.guides ?? []).length > 0 && <b className="border-t border-line pt-1.5">Guides</b>}
+      {(settings.guides ?? []).map((g, i, all) => (
+        <div key={`${g.axis} ${g.at}`} className="flex items-center gap-2">
+          <NumberField
+            {...{
+              label: `${g.axis} =`,
+              name: `Guide ${i + 1}`,
+              unit: 'px',
+              least: -9000,
+              most: 9000,
+              value: g.at,
+            }}
+            take={(at) =>
+              changeScreenSettings(screen, `Moved a guide on ${said}`, { guides: all.with(i, { ...g, at }) })
+            }
+          />
+          <RemoveLine
+            label={`Remove the guide at ${g.axis} = ${g.at}`}
+            take={() =>
+              changeScreenSettings(screen, `Removed a guide of ${said}`, {
+                guides: all.filter((_, k) => k !== i),
+              })
+            }
+          />
+        </div>
+      ))}
+
       <b className="border-t border-line pt-1.5">In panels</b>
       {places.length === 0 && (
         <p className="text-ink2">

@@ -11,7 +11,7 @@ import { ArrangeButtons, FitButton, GridChoice } from '../surface/arrange-button
 import { ArrayForm } from '../surface/array-form'
 import { ManyPlace } from '../surface/many-place'
 import { useSurface } from '../surface/view-store'
-import { ElementForm } from './element-form'
+import { ElementForm, ManyElements } from './element-form'
 import { floatScreen } from './float-screen'
 import { newScreen } from './new-screen'
 import { ElementPalette, Outline } from './outline'
@@ -119,6 +119,7 @@ const OneScreen = ({ rig, screen }: { rig: Rig; screen: ScreenRow }) => {
             <section aria-label="Placement" className="form-lines flex flex-col gap-1.5">
               <ManyPlace rig={rig} on={on} things={things} />
               <ArrayForm on={on} things={things} />
+              <ManyElements rows={elements} />
             </section>
           ) : (
             <ElementForm key={only.id} rig={rig} row={only} />

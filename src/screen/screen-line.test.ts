@@ -1,0 +1,121 @@
+// @vitest-environment happy-dom
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { openScreenLine } from './screen-line'
+
+/** A socket whose other end is this test. */
+class Socket {
+  static all: Socket[] = []
+  static OPEN = 1
+  readyState = 0
+  onmessage: ((e: { data: string }) => void) | null = null
+  onclose: (() => void) | null = null
+  sent: string[] = []
+  constructor(readonly address: string) {
+    Socket.all.push(this)
+  }
+  tell(message: object): void {
+    this.readyState = 1
+    this.onmessage?.({ data: JSON.stringify(message) })
+  }
+  send(text: string): void {
+    this.sent.push(text)
+  }
+  close(): void {
+    this.readyState = 3
+    this.onclose?.()
+  }
+}
+
+let away: (number | null)[] = []
+let told: object[] = []
+let line: ReturnType<typeof openScreenLine>
+const newest = () => Socket.all.at(-1) as Socket
+const see = (state: 'visible' | 'hidden') => {
+  vi.spyOn(document, 'visibilityState', 'get').mockReturnValue(state)
+  document.dispatchEvent(new Event('visibilitychange'))
+}
+
+beforeEach(() => {
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'setInterval', 'clearInterval', 'performance'] })
+  vi.stubGlobal('WebSocket', Socket)
+  Socket.all = []
+  away = []
+  told = []
+  line = openScreenLine('ws://clavik/screen?name=Dash', {
+    told: (m) => told.push(m),
+    away: (since) => away.push(since),
+  })
+})
+afterEach(() => {
+  line.end()
+  vi.unstubAllGlobals()
+  vi.restoreAllMocks()
+  vi.useRealTimers()
+})
+
+describe('the line of a device', () => {
+  it('comes back by itself, with a pause that grows but never long', () => {
+    newest().tell({ say: 'screen alive' })
+    expect(told).toEqual([{ say: 'screen alive' }])
+    newest().close()
+    expect(away).toEqual([expect.any(Number)])
+    for (let i = 0; i < 20; i++) {
+      vi.advanceTimersByTime(1500)
+      expect(Socket.all.length).toBeGreaterThanOrEqual(i + 2)
+      newest().close()
+    }
+    vi.advanceTimersByTime(1500)
+    newest().tell({ say: 'screen alive' })
+    expect(away.at(-1)).toBeNull()
+  })
+
+  it('that has gone without a word is noticed by its silence', () => {
+    newest().tell({ say: 'screen alive' })
+    const first = newest()
+    vi.advanceTimersByTime(2500)
+    expect(away).toEqual([])
+    vi.advanceTimersByTime(700)
+    expect(away).toEqual([0])
+    vi.advanceTimersByTime(300)
+    expect(newest()).not.toBe(first)
+    // What the old one still says is nobody's business any more.
+    first.tell({ say: 'late' })
+    expect(told).toEqual([{ say: 'screen alive' }])
+  })
+
+  it('is tried at once when the device wakes, and left alone where it stands', () => {
+    newest().tell({ say: 'screen alive' })
+    see('hidden')
+    see('visible')
+    expect(Socket.all).toHaveLength(1)
+    // Asleep: nothing runs, and the network is gone.
+    vi.setSystemTime(0)
+    newest().close()
+    for (let i = 0; i < 8; i++) {
+      vi.advanceTimersByTime(1500)
+      newest().close()
+    }
+    const before = Socket.all.length
+    see('visible')
+    expect(Socket.all.length).toBe(before + 1)
+    newest().tell({ say: 'screen alive' })
+    expect(away.at(-1)).toBeNull()
+  })
+
+  it('says what a finger does only where somebody hears it', () => {
+    line.say({ say: 'touch' })
+    expect(newest().sent).toEqual([])
+    newest().tell({ say: 'screen alive' })
+    line.say({ say: 'touch' })
+    expect(newest().sent).toEqual(['{"say":"touch"}'])
+  })
+
+  it('ended, it stays away', () => {
+    newest().tell({ say: 'screen alive' })
+    line.end()
+    const before = Socket.all.length
+    vi.advanceTimersByTime(20_000)
+    see('visible')
+    expect(Socket.all).toHaveLength(before)
+  })
+})
