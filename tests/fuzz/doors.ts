@@ -5,6 +5,7 @@ import fc from 'fast-check'
 import { boardModel } from '../../src/core/catalogue/boards'
 import { ownKindLike } from '../../src/core/catalogue/own-kind'
 import { partKind } from '../../src/core/catalogue/parts'
+import { readPicture } from '../../src/core/elements/picture-data'
 import { Engine } from '../../src/core/engine/engine'
 import { scopeFor } from '../../src/core/engine/scope'
 import { wantedConfiguration } from '../../src/core/harness/configuration'
@@ -24,6 +25,8 @@ import { withWords } from '../../src/core/rig/own-words'
 import { boardsOf } from '../../src/core/rig/rig'
 import { readRigFile } from '../../src/core/rig/rig-file'
 import { readWordsFile } from '../../src/core/rig/words-file'
+import { contentOf, type ScreenContent } from '../../src/core/screens/content'
+import { readScreenFile, writeScreenFile } from '../../src/core/screens/screen-file'
 import { compile } from '../../src/core/signal/expression/compile'
 import { ExpressionError } from '../../src/core/signal/expression/expression-error'
 import { Doing } from '../../src/hub/doing'
@@ -55,6 +58,7 @@ const hold = (what: boolean, words: string): void => {
 
 const rig = demoRig()
 const rigText = readFileSync(new URL('../../demo/skerry-12.rig.json', import.meta.url), 'utf8')
+const screenText = writeScreenFile(contentOf(rig, 'fuel-page') as ScreenContent)
 const json = (value: unknown) => JSON.stringify(value)
 const part = Object.values(rig.part)[0]
 const editSamples = [
@@ -269,6 +273,8 @@ const said: readonly Record<string, unknown>[] = [
   { say: 'simulate', identity: '00112233445566aa', model: 'atmega328p', on: true },
   { say: 'load', boardId: Object.keys(rig.board)[0] },
   { say: 'arm', armed: true },
+  { say: 'screens', ids: ['fuel-page'] },
+  { say: 'touch', element: 'fuel-page-01', by: { press: true } },
 ]
 
 export const doors: readonly Door<unknown>[] = [
@@ -304,6 +310,33 @@ export const doors: readonly Door<unknown>[] = [
     pass: (text: string) => {
       for (const read of [readPartFile(text), readBoardFile(text)])
         if ('problem' in read) hold(read.problem.length > 5, 'refused without a word')
+    },
+  }),
+  door({
+    name: 'screen files',
+    input: fc.oneof(damaged([screenText.slice(0, 3000), screenText]), fc.json()),
+    pass: (text: string) => {
+      let n = 0
+      const read = readScreenFile(text, rig, () => `new-${n++}`)
+      if ('problem' in read) hold(read.problem.endsWith('Nothing was changed.'), 'refused without a word')
+      else hold(invalidRows(apply(rig, read.diff), read.diff).length === 0, 'gives rows that are none')
+    },
+  }),
+  door({
+    name: 'pictures',
+    input: damaged([
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><use href="#a"/><path d="M0 0h9"/></svg>',
+      '<svg width="9" height="9"><script>1</script><image href="data:image/png;base64,iVBORw0KGgo="/></svg>',
+    ]),
+    pass: (text: string) => {
+      const read = readPicture(new TextEncoder().encode(text))
+      if ('problem' in read) hold(read.problem.length > 5, 'refused without a word')
+      else {
+        hold(read.width > 0 && read.height > 0, 'has no size')
+        hold(!/<\s*script\b/i.test(read.data), 'holds a script')
+        for (const [, , place = ''] of read.data.matchAll(/href\s*=\s*(["'])(.*?)\1/gi))
+          hold(place === '' || /^(?:#|data:image\/(?:png|jpeg);)/.test(place.trim()), `points at ${place}`)
+      }
     },
   }),
   door({
