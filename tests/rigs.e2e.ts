@@ -203,7 +203,7 @@ describe('several rigs', () => {
 
   it('the command does the same without a browser', async () => {
     const port = String(app.port)
-    expect((await rigCommand('check', 'demo/skerry-12.rig.json')).out).toContain('6 panels, 143 parts')
+    expect((await rigCommand('check', 'demo/skerry-12.rig.json')).out).toContain('7 panels, 144 parts')
     const out = join(folder, 'by-command.json')
     expect((await rigCommand('export', out, '--rig', DEMO, '--port', port)).code).toBe(0)
     expect(readFileSync(out, 'utf8')).toBe(demoText)
