@@ -106,7 +106,7 @@ describe('several rigs', () => {
     await openNow(DEMO)
     await until('all of it is loaded', async () => (await app.health()).body.ok === true)
     expect(await bench.page.$eval('select[aria-label="Panel"]', (s) => (s as HTMLSelectElement).length)).toBe(
-      6,
+      7,
     )
     await bench.page.waitForSelector('button[aria-label="Nothing to undo"]')
     await inSheet('Open My cockpit')

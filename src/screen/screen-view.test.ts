@@ -173,6 +173,29 @@ describe('a screen as it is drawn', () => {
     expect([fill('a'), fill('b')]).toEqual(['#00ff00', '#eef2ee'])
   })
 
+  it('that is only glanced at is drawn so often and no more, and ends with the newest', () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'performance'] })
+    const frames: FrameRequestCallback[] = []
+    vi.stubGlobal('requestAnimationFrame', (f: FrameRequestCallback) => frames.push(f))
+    view.pauseMs = 250
+    view.setContent(content([element('a', 'value', follows('value'))]))
+    view.setCells(['a value'])
+    let pictures = 0
+    for (let ms = 0; ms < 1000; ms += 10) {
+      view.setValues([0], [ms], undefined)
+      for (const f of frames.splice(0)) {
+        pictures++
+        f(ms)
+      }
+      vi.advanceTimersByTime(10)
+    }
+    vi.advanceTimersByTime(300)
+    for (const f of frames.splice(0)) f(0)
+    expect(pictures).toBeLessThan(6)
+    expect(node('a').textContent).toBe('990')
+    vi.useRealTimers()
+  })
+
   it('is grey while its source says nothing', () => {
     view.setContent(
       content([element('a', 'value', follows('value')), element('b', 'value', follows('value'))]),

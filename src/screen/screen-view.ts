@@ -97,6 +97,10 @@ export class ScreenView {
   private readonly ground: SVGRectElement
   private readonly elements: SVGGElement
   private ended = false
+  private drawnAt = Number.NEGATIVE_INFINITY
+  private waits: ReturnType<typeof setTimeout> | null = null
+  /** At least so long between two pictures; 0 where it is as quick as the display. What is only glanced at need not be. */
+  pauseMs: Millis = 0
   /** The window that it is drawn in: another one than its code’s where it floats. */
   private readonly frames: Window
 
@@ -273,9 +277,18 @@ export class ScreenView {
   }
 
   private plan(): void {
-    if (this.ended) return
-    this.planned ??= this.frames.requestAnimationFrame(() => {
+    if (this.ended || this.planned !== null || this.waits !== null) return
+    const wait = this.drawnAt + this.pauseMs - performance.now()
+    if (wait > 0) {
+      this.waits = setTimeout(() => {
+        this.waits = null
+        this.plan()
+      }, wait)
+      return
+    }
+    this.planned = this.frames.requestAnimationFrame(() => {
       this.planned = null
+      this.drawnAt = performance.now()
       this.draw()
     })
   }
@@ -299,6 +312,7 @@ export class ScreenView {
 
   end(): void {
     this.ended = true
+    if (this.waits !== null) clearTimeout(this.waits)
     if (this.planned !== null) this.frames.cancelAnimationFrame(this.planned)
     this.svg.textContent = ''
   }

@@ -30,6 +30,8 @@ export const ScreenLook = ({
         <ScreenDrawing
           screenId={part.settings.screen}
           operable={operable}
+          // A panel that is worked is looked at closely; one that lies on Bench is glanced at.
+          pauseMs={operable ? 33 : 250}
           {...{ x: -w / 2, y: -h / 2, width: w, height: h }}
         />
       )}

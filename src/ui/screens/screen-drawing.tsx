@@ -20,6 +20,8 @@ interface Props {
   readonly take?: (view: ScreenView | null) => void
   /** Whether fingers and the mouse work what lies on it. */
   readonly operable?: boolean
+  /** At least so many milliseconds between two pictures, where it is only glanced at. */
+  readonly pauseMs?: number
 }
 
 /** A screen within a drawing, alive: the same drawing as on a device of its own. */
@@ -33,6 +35,7 @@ export const ScreenDrawing = ({
   samples,
   take,
   operable = false,
+  pauseMs = 0,
 }: Props) => {
   const svg = useRef<SVGSVGElement>(null)
   const view = useRef<ScreenView | null>(null)
@@ -43,6 +46,7 @@ export const ScreenDrawing = ({
     if (!current) return
     const made = new ScreenView(current, undefined, undefined, operable ? touchScreen : undefined)
     made.setParts(drawnPart)
+    made.pauseMs = pauseMs
     view.current = made
     take?.(made)
     const leave = follow(screenId, made)
