@@ -30,7 +30,8 @@ export class Bench {
 
   private readonly witness = async (): Promise<string> => {
     const focus = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 160) ?? '')
-    return `page ${this.page.url()}, focus in ${focus}, says: ${(await this.text()).slice(0, 4000)}`
+    const errors = this.errors.map((e) => `\nerror of the page: ${e.slice(0, 2000)}`).join('')
+    return `page ${this.page.url()}, focus in ${focus}, says: ${(await this.text()).slice(0, 4000)}${errors}`
   }
 
   static async open(address: string): Promise<Bench> {
@@ -49,7 +50,9 @@ export class Bench {
   }
 
   private listen(page: Page): void {
-    page.on('pageerror', (error) => this.errors.push(String(error)))
+    page.on('pageerror', (error) =>
+      this.errors.push(error instanceof Error ? (error.stack ?? String(error)) : String(error)),
+    )
   }
 
   async close(): Promise<void> {
@@ -91,7 +94,11 @@ export class Bench {
           const r = found.getBoundingClientRect()
           // What still moves is not clicked: an eye would wait, too.
           if (!found.isConnected || r.x !== before.x || r.y !== before.y) return null
-          return { x: r.x + r.width / 2, y: r.y + r.height / 2 }
+          const middle = { x: r.x + r.width / 2, y: r.y + r.height / 2 }
+          // Nor what is greyed, or lies under something that just came up.
+          const top = document.elementFromPoint(middle.x, middle.y)
+          if (found.matches(':disabled') || !top || !(found.contains(top) || top.contains(found))) return null
+          return middle
         },
         words,
         within,

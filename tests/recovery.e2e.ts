@@ -109,6 +109,28 @@ describe('with the hub gone', () => {
         hub: 'down',
         simulator: { state: 'down' },
       })
+      // A page that is opened now has never heard the hub, and its palette opens all the same.
+      const fresh = await bench.browser.newPage()
+      const errors: string[] = []
+      fresh.on('pageerror', (error) => errors.push(String(error)))
+      await fresh.goto(`${app.address}/bench`)
+      await until('the palette is open', async () => {
+        if (await fresh.$('[cmdk-input]')) return true
+        await fresh.keyboard.down('Control')
+        await fresh.keyboard.press('k')
+        await fresh.keyboard.up('Control')
+        await pause(300)
+        return false
+      })
+      await fresh.keyboard.type('Rigs: begin')
+      await until('it finds an action', () =>
+        fresh.evaluate(() =>
+          document.querySelector<HTMLElement>('[cmdk-list]')?.innerText.includes('Rigs: begin'),
+        ),
+      )
+      expect(errors).toEqual([])
+      await fresh.close()
+      await bench.page.bringToFront()
       // Edits go on: they pass through the web process, not the hub.
       await bench.click('[data-row="bow-left"] button')
       await bench.page.select('aside select[aria-label="Rest state"]', 'lit')

@@ -47,7 +47,7 @@ const PaletteList = ({
 }) => {
   const path = usePathname()
   const rig = useStore((s) => s.rig)
-  const boards = useStore((s) => s.status?.boards ?? [])
+  const boards = useStore((s) => s.status?.boards) ?? []
   const { variables } = useStore((s) => s.catalogue.catalogue)
   const [search, setSearch] = useState('')
   useEffect(() => watchAll(), [])
