@@ -1,12 +1,12 @@
 import { createHash, randomBytes, randomInt } from 'node:crypto'
-import { readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import type { Socket } from 'node:net'
 import { hostname, networkInterfaces } from 'node:os'
 import { join } from 'node:path'
 import { z } from 'zod'
 import { houseHosts } from '../core/access/access'
-import { deviceName, type PairedDevice, Pairing } from '../core/access/pairing'
+import { type DevicesState, deviceName, type PairedDevice, Pairing } from '../core/access/pairing'
 import { parseOutside } from '../core/plain-json'
 
 const COOKIE = 'clavik_device'
@@ -33,21 +33,6 @@ const ownAddresses = (): string[] =>
     .sort((a, b) => (a.family === b.family ? 0 : a.family === 'IPv4' ? -1 : 1))
     .map((i) => i.address)
 
-/** What the builder is shown of devices in the house. */
-export interface DevicesState {
-  /** Whether Clavik was started so that the house reaches it. */
-  readonly open: boolean
-  readonly addresses: readonly string[]
-  readonly offered: { readonly code: string; readonly secondsLeft: number } | null
-  readonly devices: readonly {
-    readonly id: string
-    readonly name: string
-    readonly pairedAt: number
-    readonly touch: boolean
-    readonly shows: readonly string[]
-  }[]
-}
-
 /** Devices in the house that may show screens: paired by a code, kept by the digest of a mark, taken back by the builder. */
 export class Devices {
   private all: PairedDevice[] = []
@@ -64,7 +49,8 @@ export class Devices {
     try {
       this.all = kept.parse(JSON.parse(readFileSync(this.file, 'utf8')))
     } catch {
-      // The first start, or a file that nobody can read: nobody is paired.
+      // The first start, or a file that nobody can read: nobody is paired, and the file stays beside.
+      if (existsSync(this.file)) renameSync(this.file, `${this.file}.unread`)
     }
   }
 

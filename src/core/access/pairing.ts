@@ -18,6 +18,21 @@ export interface PairedDevice {
   readonly touch: boolean
 }
 
+/** What the builder is shown of devices in the house. */
+export interface DevicesState {
+  /** Whether Clavik was started so that the house reaches it. */
+  readonly open: boolean
+  readonly addresses: readonly string[]
+  readonly offered: { readonly code: string; readonly secondsLeft: number } | null
+  readonly devices: readonly {
+    readonly id: string
+    readonly name: string
+    readonly pairedAt: number
+    readonly touch: boolean
+    readonly shows: readonly string[]
+  }[]
+}
+
 export interface Offered {
   readonly code: string
   readonly until: Millis

@@ -1,22 +1,9 @@
 'use client'
 import { useCallback, useEffect, useMemo, useState } from 'react'
+import type { DevicesState } from '@/core/access/pairing'
 import { useStore } from '../live/store'
 import { Sheet } from '../primitives/sheet'
 import { qrPath } from './qr-path'
-
-/** As the web process tells it. */
-interface DevicesState {
-  readonly open: boolean
-  readonly addresses: readonly string[]
-  readonly offered: { readonly code: string; readonly secondsLeft: number } | null
-  readonly devices: readonly {
-    readonly id: string
-    readonly name: string
-    readonly pairedAt: number
-    readonly touch: boolean
-    readonly shows: readonly string[]
-  }[]
-}
 
 const EVERY_MS = 1000
 

@@ -10,6 +10,7 @@ import type { PanelRow } from '@/core/rig/rows'
 import { PlateDrawing } from '../drawing/plate-drawing'
 import { PlateThings } from '../drawing/plate-things'
 import { useHand } from '../surface/hand'
+import { HandMarks } from '../surface/hand-marks'
 import { PickedMarks } from '../surface/picked-marks'
 import { RULER_PX, Rulers } from '../surface/rulers'
 import { useRoom, useWheel } from '../surface/sheet-size'
@@ -109,19 +110,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
                 on={on}
                 scale={scale}
               />
-              <path ref={lines} fill="none" stroke="#ffd9a8" strokeWidth={1.2 / scale} />
-              {marquee && (
-                <rect
-                  x={marquee.minX}
-                  y={marquee.minY}
-                  width={marquee.maxX - marquee.minX}
-                  height={marquee.maxY - marquee.minY}
-                  fill="var(--accent)"
-                  fillOpacity={0.12}
-                  stroke="var(--accent)"
-                  strokeWidth={1 / scale}
-                />
-              )}
+              <HandMarks {...{ lines, marquee, scale }} />
               {pointer && tool.is === 'part' && <Ghost size={sizeOf(tool)} at={pointer} scale={scale} />}
             </svg>
           </>

@@ -7,6 +7,7 @@ import type { Rig } from '@/core/rig/rig'
 import type { ElementRow, ScreenRow } from '@/core/rig/rows'
 import type { ScreenView } from '../../screen/screen-view'
 import { useHand } from '../surface/hand'
+import { HandMarks } from '../surface/hand-marks'
 import { PickedMarks } from '../surface/picked-marks'
 import { RULER_PX, Rulers } from '../surface/rulers'
 import { useRoom, useWheel } from '../surface/sheet-size'
@@ -106,19 +107,7 @@ export const ScreenCanvas = ({
               {only?.table === 'element' && !more && !isLocked(only) && (
                 <Handles row={only.row} px={1 / scale} />
               )}
-              <path ref={lines} fill="none" stroke="#ffd9a8" strokeWidth={1.2 / scale} />
-              {marquee && (
-                <rect
-                  x={marquee.minX}
-                  y={marquee.minY}
-                  width={marquee.maxX - marquee.minX}
-                  height={marquee.maxY - marquee.minY}
-                  fill="var(--accent)"
-                  fillOpacity={0.12}
-                  stroke="var(--accent)"
-                  strokeWidth={1 / scale}
-                />
-              )}
+              <HandMarks {...{ lines, marquee, scale }} />
             </svg>
           </>
         )}
