@@ -1,7 +1,8 @@
 import { avrInstruction, CPU } from 'avr8js'
 import { expect, it } from 'vitest'
 import { randomFrom } from '../src/standins/craft/world'
-import { instruct } from './chip-instructions'
+import { Chip } from './chip'
+import { runTo } from './chip-instructions'
 
 const WORDS = 16_384
 const SRAM = 2048
@@ -27,10 +28,29 @@ it('the emulator does the same by its table as by its own search, for every code
   for (let code = 0; code < 0x10000; code++) {
     const [one, other] = anyChip(random, code)
     avrInstruction(one)
-    instruct(other)
+    runTo(other, other.cycles + 1)
     const isSame =
       one.pc === other.pc && one.cycles === other.cycles && Buffer.compare(one.data, other.data) === 0
     if (!isSame) wrong.push(code.toString(16))
   }
   expect(wrong).toEqual([])
 }, 120_000)
+
+it('a program with its timers, its line and its interrupts stands where the emulator has it, however it is run', () => {
+  const [one, other] = ['atmega328p', 'atmega328p'].map(() => new Chip('atmega328p'))
+  const random = randomFrom(31)
+  const cpu = one?.core as CPU
+  for (let turn = 0; turn < 200; turn++) {
+    const bytes = Array.from({ length: 3 }, () => Math.floor(random() * 256))
+    for (const chip of [one, other]) chip?.receive(bytes)
+    const count = Math.floor(random() * 20_000)
+    for (const end = cpu.cycles + count; cpu.cycles < end; ) {
+      avrInstruction(cpu)
+      cpu.tick()
+    }
+    other?.runCycles(count)
+    expect([other?.core.pc, other?.core.cycles]).toEqual([cpu.pc, cpu.cycles])
+    expect(Buffer.compare(other?.core.data as Uint8Array, cpu.data)).toBe(0)
+  }
+  expect(cpu.data.some((b) => b !== 0)).toBe(true)
+})

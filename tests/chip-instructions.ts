@@ -5,14 +5,12 @@ import type { CPU } from 'avr8js'
 const SOURCE = 'node_modules/avr8js/dist/esm/cpu/instruction.js'
 const CODES = 0x10000
 
-type Does = (cpu: CPU, opcode: number) => void
-
 /**
  * The emulator's instructions, each as it is there, found by a table in place of a search: which of its conditions holds first
  * is looked up once for each of the 65,536 codes. Nothing of what an instruction does is written here; `chip-instructions.test.ts`
  * holds the one against the other.
  */
-const read = (): { does: readonly Does[]; of: Uint8Array } => {
+const read = (): { bodies: readonly string[]; helper: string; of: Uint8Array } => {
   const source = readFileSync(SOURCE, 'utf8')
   const helper = /^function isTwoWordInstruction[\s\S]*?^\}/m.exec(source)?.[0]
   const whole =
@@ -26,22 +24,38 @@ const read = (): { does: readonly Does[]; of: Uint8Array } => {
   const conditions = pieces.map(
     ([, c]) => new Function('opcode', `return ${c}`) as (opcode: number) => boolean,
   )
-  const does = pieces.map(
-    ([, , body]) => new Function(`${helper}\nreturn (cpu, opcode) => {\n${body}}`)() as Does,
-  )
+  const bodies = pieces.map(([, , body]) => body as string)
   const of = Uint8Array.from({ length: CODES }, (_, code) => {
     const found = conditions.findIndex((holds) => holds(code))
-    return found < 0 ? does.length : found
+    return found < 0 ? pieces.length : found
   })
-  return { does: [...does, () => {}], of }
+  return { bodies, helper, of }
 }
 
-const { does, of } = read()
+const { bodies, helper, of } = read()
 
-/** One instruction of a chip: the same as the emulator's own `avrInstruction`, sooner. */
-export const instruct = (cpu: CPU): void => {
-  const opcode = cpu.progMem[cpu.pc] as number
-  ;(does[of[opcode] as number] as Does)(cpu, opcode)
-  cpu.pc = (cpu.pc + 1) % cpu.progMem.length
-  cpu.cycles++
-}
+/** What belongs to a chip for as long as it has power is looked up once. */
+const local = (body: string) => body.replaceAll(/\bcpu\.(data|dataView|progMem|progBytes)\b/g, '$1')
+
+/**
+ * Lets a chip run until so many cycles have passed since it began: the same as the emulator's `avrInstruction` and `tick`
+ * in turn, sooner.
+ */
+export const runTo = new Function(
+  'of',
+  `${helper}
+  return (cpu, end) => {
+    const { data, dataView, progMem, progBytes } = cpu
+    const last = progMem.length - 1
+    while (cpu.cycles < end) {
+      const opcode = progMem[cpu.pc]
+      switch (of[opcode]) {
+        ${bodies.map((body, k) => `case ${k}: {\n${local(body)} break }`).join('\n')}
+      }
+      cpu.pc = cpu.pc >= last ? (cpu.pc + 1) % progMem.length : cpu.pc + 1
+      cpu.cycles++
+      const next = cpu.nextClockEvent
+      if ((next !== null && next.cycles <= cpu.cycles) || (cpu.nextInterrupt >= 0 && (data[95] & 0x80) !== 0)) cpu.tick()
+    }
+  }`,
+)(of) as (cpu: CPU, end: number) => void

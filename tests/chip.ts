@@ -33,7 +33,7 @@ import {
 import type { OpenWire } from '../src/check/wire'
 import type { Soldered, TwoWireChip } from '../src/standins/boards/soldered/soldered'
 import type { BoardUnderTest } from './board-under-test'
-import { instruct } from './chip-instructions'
+import { runTo } from './chip-instructions'
 import { OwnClock } from './own-clock'
 
 const HZ = 16_000_000
@@ -402,6 +402,11 @@ export class Chip implements BoardUnderTest {
     return this.kept.memory
   }
 
+  /** The emulated chip itself, for whoever holds it against another. */
+  get core(): CPU {
+    return this.cpu
+  }
+
   get cycles(): number {
     return this.before + this.cpu.cycles
   }
@@ -486,11 +491,7 @@ export class Chip implements BoardUnderTest {
   }
 
   runCycles(count: number): void {
-    const { cpu } = this
-    for (const end = cpu.cycles + count; cpu.cycles < end; ) {
-      instruct(cpu)
-      cpu.tick()
-    }
+    runTo(this.cpu, this.cpu.cycles + count)
   }
 
   /** Lets it run for so many milliseconds of its own time; whoever waits for it is called in time. */
