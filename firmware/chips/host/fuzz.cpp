@@ -176,6 +176,8 @@ int main(int count, char** arguments) {
       for (uint16_t i = 0; i < host::KEPT_BYTES; i++)
         if (oneIn(3)) host::kept[i] = static_cast<uint8_t>(next());
     Program* program = new (memory) Program();
+    // Its time begins with it; now and then shortly before its microseconds come round.
+    now = oneIn(500) ? 0xffffffff - next() % 4000000 : 0;
     program->begin(now);
     starts++;
     uint8_t sequence = 0;
