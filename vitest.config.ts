@@ -27,8 +27,10 @@ export default defineConfig({
           include: ['tests/**/*.e2e.ts'],
           testTimeout: 60_000,
           hookTimeout: 180_000,
-          // Each file has an application of its own; two run side by side.
-          maxWorkers: 2,
+          // Each file has an application of its own; all share a browser; three run side by side.
+          globalSetup: 'tests/the-browser.ts',
+          isolate: false,
+          maxWorkers: 3,
         },
       },
     ],

@@ -32,11 +32,12 @@ export const until = async (
   ms = 20_000,
 ): Promise<void> => {
   const end = Date.now() + ms
-  for (;;) {
+  // What holds soon is seen soon; what takes long is asked after less often, since asking costs time, too.
+  for (let between = 15; ; between = Math.min(1.4 * between, 120)) {
     if (await holds()) return
     if (Date.now() > end)
       throw new Error(`waited ${ms} ms in vain until ${what}${ms >= 20_000 ? await whatWasSeen() : ''}`)
-    await new Promise((resolve) => setTimeout(resolve, 40))
+    await pause(between)
   }
 }
 

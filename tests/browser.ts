@@ -1,28 +1,19 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import puppeteer, { type Browser, type KeyInput, type Page } from 'puppeteer-core'
+import puppeteer, { type Browser, type BrowserContext, type KeyInput, type Page } from 'puppeteer-core'
+import { inject } from 'vitest'
 import { until, witnesses } from './app'
 
-const flags = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-]
+/** The one that `the-browser.ts` has started for all files. */
+let chromium: Promise<Browser> | null = null
 
-/** A real browser of its own, with a page for the builder. */
+/** A browser as nobody has used it yet, with a page for the builder. */
 export class Bench {
   readonly errors: string[] = []
 
   private constructor(
-    readonly browser: Browser,
+    readonly browser: BrowserContext,
     readonly page: Page,
-    private readonly profile: string,
   ) {
     this.listen(page)
     witnesses.add(this.witness)
@@ -35,16 +26,11 @@ export class Bench {
   }
 
   static async open(address: string): Promise<Bench> {
-    const profile = mkdtempSync(join(tmpdir(), 'clavik-browser-'))
-    const browser = await puppeteer.launch({
-      executablePath: '/usr/bin/chromium',
-      headless: true,
-      userDataDir: profile,
-      args: flags,
-    })
+    chromium ??= puppeteer.connect({ browserWSEndpoint: inject('chromium'), defaultViewport: null })
+    const browser = await (await chromium).createBrowserContext()
     const page = await browser.newPage()
     await page.setViewport({ width: 1280, height: 800 })
-    const bench = new Bench(browser, page, profile)
+    const bench = new Bench(browser, page)
     await page.goto(address)
     return bench
   }
@@ -58,7 +44,6 @@ export class Bench {
   async close(): Promise<void> {
     witnesses.delete(this.witness)
     await this.browser.close()
-    rmSync(this.profile, { recursive: true, force: true, maxRetries: 5 })
   }
 
   /** The words on the page, or in a part of it, as one line. */

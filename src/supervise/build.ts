@@ -1,4 +1,4 @@
-import { spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -37,14 +37,27 @@ const stampOf = (root: string): string => {
 }
 
 /** Runs a command of a package, or a bundle by its path. */
-const run = (root: string, name: string, command: string, args: readonly string[]): void => {
+const run = async (root: string, name: string, command: string, args: readonly string[]): Promise<void> => {
   const env = { ...process.env, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1' }
   const [program, first] = command.endsWith('.mjs')
     ? [process.execPath, [join(root, command)]]
     : [join(root, 'node_modules/.bin', command), []]
-  const done = spawnSync(program, [...first, ...args], { cwd: root, encoding: 'utf8', env })
-  if (done.status === 0) return
-  const output = `${done.stdout}\n${done.stderr}`
+  const child = spawn(program, [...first, ...args], { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] })
+  const end = () => child.kill()
+  process.once('exit', end)
+  let output = ''
+  for (const stream of [child.stdout, child.stderr])
+    stream.setEncoding('utf8').on('data', (text: string) => {
+      output += text
+    })
+  const status = await new Promise<number | null>((resolve) => {
+    child.on('error', (error) => {
+      output += error.message
+    })
+    child.on('close', resolve)
+  })
+  process.off('exit', end)
+  if (status === 0) return
   const why = /ENOSPC|No space left/.test(output)
     ? 'the disk is full'
     : `\n${output.trim().split('\n').slice(-25).join('\n')}`
@@ -70,7 +83,7 @@ export const partsBundle: readonly string[] = [
 ]
 
 /** Builds what changed since the last time; nothing when nothing did. */
-export const buildIfNeeded = (root: string): void => {
+export const buildIfNeeded = async (root: string): Promise<void> => {
   const stampFile = join(root, 'build', 'stamp')
   const stamp = stampOf(root)
   if (
@@ -91,7 +104,7 @@ export const buildIfNeeded = (root: string): void => {
     '--outdir=build',
     '--out-extension:.js=.mjs',
   ]
-  run(root, 'Hub, stand-ins and web', 'esbuild', [
+  await run(root, 'Hub, stand-ins and web', 'esbuild', [
     'hub=src/hub/main.ts',
     'recordings=src/hub/recordings/keep.ts',
     'standins=src/standins/main.ts',
@@ -103,9 +116,9 @@ export const buildIfNeeded = (root: string): void => {
     'write-mail-run=tools/write-mail-run.ts',
     ...bundle,
   ])
-  run(root, 'The page of screens', 'esbuild', [...deviceBundle, '--outdir=build'])
-  run(root, 'The parts of screens', 'esbuild', [...partsBundle, '--outdir=build'])
-  run(root, 'The recording of the demo', 'build/write-mail-run.mjs', ['build/mail-run.json'])
-  run(root, 'The interface', 'next', ['build'])
+  await run(root, 'The page of screens', 'esbuild', [...deviceBundle, '--outdir=build'])
+  await run(root, 'The parts of screens', 'esbuild', [...partsBundle, '--outdir=build'])
+  await run(root, 'The recording of the demo', 'build/write-mail-run.mjs', ['build/mail-run.json'])
+  await run(root, 'The interface', 'next', ['build'])
   writeFileSync(stampFile, stamp)
 }

@@ -163,7 +163,7 @@ const start = async (options: Options): Promise<void> => {
   process.on('SIGTERM', () => void stop(0))
   process.on('SIGHUP', () => void stop(0))
   try {
-    buildIfNeeded(root)
+    await buildIfNeeded(root)
     const [pgPort, livePort, handPort] = (await freePorts(3)) as [number, number, number]
     // Known to these processes only, for as long as they run.
     const secret = randomBytes(24).toString('hex')
