@@ -229,3 +229,72 @@ describe('a needle', () => {
     expect(bench.errors).toEqual([])
   })
 })
+
+describe('what opens over the page', () => {
+  /** Whatever of it stands out of the window, with how far. */
+  const beyond = () =>
+    bench.page.$$eval('[role="dialog"], .cm-tooltip, [role="alert"]', (list) =>
+      list.flatMap((e) => {
+        const r = e.getBoundingClientRect()
+        const out = Math.max(-r.left, -r.top, r.right - window.innerWidth, r.bottom - window.innerHeight)
+        const what = e.getAttribute('aria-label') ?? e.textContent?.slice(0, 40)
+        return r.width > 0 && out > 0.5 ? [`${what}: by ${Math.round(out)} px`] : []
+      }),
+    )
+  const stations = ['part', 'pin', 'board', 'shaping', 'onlyWhile', 'simulator'] as const
+  const seen = new Set<string>()
+  /** Opens every station of a part, writes where something can be written, and types what is refused where a number is asked for. */
+  const openAll = async (panel: string, part: string): Promise<string[]> => {
+    await choosePart(panel, part)
+    const out: string[] = []
+    for (const station of stations) {
+      const button = await bench.page.$(`[data-station="${station}"]`)
+      if (!button || !(await button.evaluate((e) => e.matches('button:not(:disabled)')))) continue
+      await openStation(station)
+      seen.add(station)
+      out.push(...(await beyond()))
+      const field = await bench.page.$('[role="dialog"] .cm-content')
+      if (field) {
+        await field.click()
+        await bench.page.keyboard.type('(a')
+        await bench.page.waitForSelector('.cm-tooltip-autocomplete')
+        seen.add('names')
+        out.push(...(await beyond()))
+        await bench.page.keyboard.press('Escape')
+        for (let i = 0; i < 2; i++) await bench.page.keyboard.press('Backspace')
+      }
+      for (const number of await bench.page.$$('[role="dialog"] label input[inputmode="decimal"]')) {
+        await number.click({ count: 3 })
+        await bench.page.keyboard.type('1e9999')
+        await bench.page.keyboard.press('Enter')
+        const refused = await bench.page.$('[role="alert"]')
+        if (refused) seen.add('refused')
+        out.push(...(await beyond()))
+        await bench.page.keyboard.press('Escape')
+      }
+      await bench.leaveForm()
+    }
+    return out
+  }
+
+  it.each([
+    [1280, 800],
+    [1024, 640],
+    [1920, 1080],
+  ])(
+    'stays within a window of %i by %i, with the names it offers and why it refuses',
+    async (width, height) => {
+      await bench.page.setViewport({ width, height })
+      try {
+        expect(await openAll('flight-director', 'altitude-window')).toEqual([])
+        expect(await openAll('engines', 'torque-left')).toEqual([])
+        expect(await openAll('flight-director', 'vertical-knob')).toEqual([])
+      } finally {
+        await bench.page.setViewport({ width: 1280, height: 800 })
+      }
+      expect([...seen].sort()).toEqual(
+        expect.arrayContaining(['names', 'part', 'refused', 'shaping', 'simulator']),
+      )
+    },
+  )
+})

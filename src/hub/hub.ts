@@ -2,9 +2,7 @@ import type { Touched } from '../core/elements/touch'
 import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { partsTouched } from '../core/engine/parts-touched'
-import { holdsWanted, wantedConfiguration } from '../core/harness/configuration'
-import { BLANK, emptyConfiguration } from '../core/harness/slot'
-import type { FromHub, Status, ToHub } from '../core/live/feed'
+import type { FromHub, Movement, Status, ToHub } from '../core/live/feed'
 import { setInForce } from '../core/rig/craft-sets'
 import { apply } from '../core/rig/edit'
 import type { OwnWords } from '../core/rig/own-words'
@@ -25,8 +23,10 @@ import { HandClient } from './hand-client'
 import { craftsFlown, HubStatus } from './hub-status'
 import { soundRows, without } from './kept-rig'
 import { TouchLine } from './lines/touch-line'
+import { LoadedBoards } from './loaded-boards'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
+import { carryOut, isOrder, type Ordered } from './orders'
 import { type LookForPorts, Ports } from './ports'
 import { Probes } from './probes'
 import { Programs } from './programs/programs'
@@ -35,7 +35,6 @@ import { Recordings } from './recordings/recordings'
 import type { Shelf } from './recordings/shelf'
 import { hangingOf, resolder } from './resolder'
 import { Scope } from './scope/scope'
-import { ScopeTab } from './scope/scope-tab'
 import { ScreenFeed } from './screens/screen-feed'
 import { HubSources } from './sources'
 import type { Tab } from './tab'
@@ -83,12 +82,15 @@ export class Hub {
   private toldStatus = ''
   private readonly feed: Feed
   private readonly statusOf: HubStatus
+  /** What orders of tabs act on. */
+  private readonly ordered: Ordered
   private wake: NodeJS.Timeout | null = null
   private wakeAt = Number.POSITIVE_INFINITY
   private checks: NodeJS.Timeout | null = null
   private feeds: NodeJS.Timeout | null = null
   private checkedAt = now()
   private readonly drawnBoards: DrawnBoards
+  private readonly loadedBoards: LoadedBoards
   private readonly proofs: Proofs
   private readonly probes: Probes
   private readonly drift = new Drift(this.engine)
@@ -166,6 +168,13 @@ export class Hub {
     })
     this.wires = new WireViews(this.connections, this.hands, () => this.engine.rig)
     this.drawnBoards = new DrawnBoards(() => this.connections.boards(), this.hands)
+    this.loadedBoards = new LoadedBoards(this.engine, this.drawnBoards, file, {
+      boards: () => this.connections.boards(),
+      step: (input) => this.step(input),
+      problem: (message) => this.tell({ say: 'problem', message }),
+      changed: () => this.tellStatus(),
+      hung: () => this.matchProbes(),
+    })
     this.proofs = new Proofs(file)
     this.probes = new Probes(
       this.engine,
@@ -194,6 +203,29 @@ export class Hub {
       over: () => this.sources.hearAgain(),
       wants: () => this.subscribe(),
     })
+    this.ordered = {
+      engine: this.engine,
+      boards: this.loadedBoards,
+      ports: this.ports,
+      probes: this.probes,
+      programs: this.programs,
+      recordings: this.recordings,
+      scope: this.scope,
+      screens: this.screens,
+      step: (input) => this.step(input),
+      arm: (armed) => this.arm(armed),
+      chooseCraft: (choice) => {
+        file.memory.craftChoice = choice
+        file.keep()
+        this.chooseCraftSet()
+        this.tellStatus()
+      },
+      operate: (partId, aspectId, movement) => this.operate(partId, aspectId, movement),
+      touch: (elementId, by) => this.touch(elementId, by),
+      looks: () => this.subscribe(),
+      statusChanged: () => this.tellStatus(),
+      complain: (tab, problem) => this.complain(tab, problem),
+    }
     this.statusOf = new HubStatus(
       this.engine,
       this.connections,
@@ -226,7 +258,7 @@ export class Hub {
   /** What comes of what a board says. */
   private boardEvents(): BoardEvents {
     return {
-      changed: (board) => this.boardChanged(board as BoardClient),
+      changed: (board) => this.loadedBoards.changed(board as BoardClient),
       report: (board, slot, value) => {
         const boardId = this.drawnBoards.drawn(board)
         if (boardId === null) return
@@ -234,7 +266,7 @@ export class Hub {
           this.recordings.handMoved(boardId, slot, value)
           return
         }
-        const operated = this.operatedBy(boardId, slot, value)
+        const operated = this.loadedBoards.operatedBy(boardId, slot, value)
         this.step({ is: 'report', boardId, slot, value })
         // What the hand did is on its way; whoever only looks on hears of it now.
         this.drift.reported(boardId, slot, value)
@@ -455,7 +487,7 @@ export class Hub {
     this.drawnBoards.match(rig)
     this.drawnBoards.solder(rig)
     this.subscribe()
-    for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
+    this.loadedBoards.allChanged()
     this.chooseCraftSet()
     this.matchProbes()
     this.screens.match()
@@ -495,8 +527,7 @@ export class Hub {
       this.drawnBoards.solder(after)
       resolder(this.hands, hung, hangingOf(this.engine, touched ?? []))
     }
-    for (const { identity, holdsAnything } of this.connections.boards())
-      if (holdsAnything) this.keepHolding(this.drawnBoards.named(identity) ?? '')
+    this.loadedBoards.allKeepHolding()
     this.chooseCraftSet()
     this.matchProbes()
     this.screens.match()
@@ -504,8 +535,7 @@ export class Hub {
     const { editId, sentence, diff, revision } = entry
     this.tell({ say: 'edit', revision, editId, sentence, diff })
     this.tell({ say: 'proof', proof: this.proofs.of(after, touched) })
-    if (diff.some((c) => c.table === 'board'))
-      for (const b of this.connections.boards()) if (b.up) this.boardChanged(b)
+    if (diff.some((c) => c.table === 'board')) this.loadedBoards.allChanged()
     this.tellStatus()
     this.remember()
   }
@@ -533,72 +563,6 @@ export class Hub {
   private matchProbes(): void {
     this.drift.match()
     this.probes.match()
-  }
-
-  private boardChanged(client: BoardClient): void {
-    if (client.up) this.remembers(client)
-    const stood = this.drawnBoards.drawn(client)
-    this.drawnBoards.match(this.engine.rig)
-    const boardId = stood ?? this.drawnBoards.named(client.identity)
-    if (boardId !== null) this.takeBoard(boardId)
-    this.tellStatus()
-  }
-
-  /** Which board answers on a connection, so that it is known again on another port. */
-  private remembers({ connection, identity }: BoardClient): void {
-    const { identities } = this.file.memory
-    if (identities[connection] === identity) return
-    identities[connection] = identity
-    this.file.keep()
-  }
-
-  /** Tells the engine of the board that stands for a drawn one now, if there is any. */
-  private takeBoard(boardId: string): void {
-    const client = this.drawnBoards.client(boardId)
-    this.step({
-      is: 'board',
-      boardId,
-      up: client !== undefined,
-      loaded: client?.holds ?? emptyConfiguration,
-      boot: client?.boot ?? 0,
-      bytesPerS: client?.limits?.bytesPerS ?? 0,
-    })
-    this.matchProbes()
-    // A board that holds nothing yet has nothing to lose: it is loaded without asking.
-    if (client?.fingerprint === BLANK) void this.load(boardId)
-    else if (client?.holdsAnything) this.keepHolding(boardId)
-  }
-
-  /** What holds whatever it is given is given what is drawn, whenever that is something else. */
-  private keepHolding(boardId: string): void {
-    const client = this.drawnBoards.client(boardId)
-    if (client?.holdsAnything && !holdsWanted(this.engine.rig, boardId, client.holds)) void this.load(boardId)
-  }
-
-  /** The part that a report is of, where it was operated; what a board tells when it comes back is no operation. */
-  private operatedBy(boardId: string, slot: number, value: number): string | null {
-    const seat = this.engine.boards.get(boardId)?.owners.get(slot)
-    if (seat?.is !== 'control' || seat.raw === null || seat.raw === value) return null
-    return seat.unit.part.id
-  }
-
-  private async load(boardId: string): Promise<void> {
-    const client = this.drawnBoards.client(boardId)
-    const name = this.engine.rig.board[boardId]?.name ?? 'The board'
-    if (!client) {
-      this.tell({ say: 'problem', message: `${name} is not connected; nothing was loaded.` })
-      return
-    }
-    const wanted = wantedConfiguration(this.engine.rig, boardId)
-    if (wanted.slots.length === 0 && client.fingerprint === BLANK) return
-    const problem = await client.load(wanted)
-    if (problem !== null) {
-      this.tell({
-        say: 'problem',
-        message: `${name} was not loaded: ${problem}. It keeps what it held before.`,
-      })
-    }
-    this.tellStatus()
   }
 
   // --- status and feed ----------------------------------------------------------------------------------------
@@ -674,97 +638,8 @@ export class Hub {
       void this.wires.hear(tab, m, this.tabs).then((problem) => this.complain(tab, problem))
       return
     }
-    switch (m.say) {
-      case 'select':
-        tab.selected = m.partId
-        tab.toldTrace = ''
-        if (m.partId !== null) tab.fresh.parts.add(m.partId)
-        break
-      case 'watch':
-        tab.watchesAll = m.all
-        tab.missed = true
-        this.subscribe()
-        break
-      case 'show':
-        tab.show(m.subject, m.parts)
-        break
-      case 'values':
-        tab.showValues(m.names.flatMap((n) => this.engine.variables.index.variable.get(n) ?? []))
-        break
-      case 'screens':
-        this.screens.look(tab.line, m.ids)
-        break
-      case 'agreements':
-        tab.wantsAgreements = m.on
-        tab.missed = true
-        break
-      case 'operate':
-        if (this.recordings.hasHands)
-          this.complain(tab, 'A recording operates the controls now; take its hands off, or close it.')
-        else
-          this.complain(
-            tab,
-            operate(this.engine, this.hands, m.partId, m.aspectId, m.movement, this.fingersOn),
-          )
-        break
-      case 'touch':
-        this.complain(tab, this.touch(m.element, m.by))
-        break
-      case 'arm':
-        this.arm(m.armed)
-        break
-      case 'craft set':
-        this.file.memory.craftChoice = m.choice
-        this.file.keep()
-        this.chooseCraftSet()
-        this.tellStatus()
-        break
-      case 'load':
-        void this.load(m.boardId)
-        break
-      case 'exercise':
-        this.step({ is: 'exercise', partIds: m.partIds, how: m.how })
-        break
-      case 'settle':
-        this.step({ is: 'settle', partIds: m.partIds })
-        break
-      case 'load program':
-        // Only what is plugged in: a page cannot name a file.
-        if (this.ports.isThere(m.path)) void this.programs.load(m.path)
-        break
-      case 'forget program':
-        this.programs.forget(m.path)
-        break
-      case 'ask port':
-        this.ports.ask(m.path)
-        this.tellStatus()
-        break
-      case 'probe':
-        this.probes.watch(tab, m.of)
-        break
-      case 'probe twin':
-        this.probes.watchTwin(tab, m.of)
-        break
-      case 'follow':
-        tab.follows = m.on
-        break
-      case 'record':
-      case 'record end':
-      case 'record mark':
-      case 'replay open':
-      case 'replay close':
-      case 'replay change':
-      case 'replay step':
-        void this.recordings.hear(m).then((problem) => this.complain(tab, problem))
-        break
-      case 'scope':
-        this.scope.leave(tab)
-        tab.scope = m.on ? new ScopeTab() : null
-        this.subscribe()
-        break
-      default:
-        this.scope.hear(tab, m, now())
-    }
+    if (isOrder(m)) carryOut(this.ordered, tab, m)
+    else this.scope.hear(tab, m, now())
   }
 
   /** The line of the fingers that are the board with this identity. */
@@ -774,13 +649,18 @@ export class Hub {
     return null
   }
 
-  /** A finger on an element of a screen; why that does nothing, or null. */
-  touch(elementId: string, by: Touched): string | null {
+  /** Moves a part by hand; why that does nothing, or null. */
+  private operate(partId: string, aspectId: string, movement: Movement): string | null {
     if (this.recordings.hasHands)
       return 'A recording operates the controls now; take its hands off, or close it.'
+    return operate(this.engine, this.hands, partId, aspectId, movement, this.fingersOn)
+  }
+
+  /** A finger on an element of a screen; why that does nothing, or null. */
+  touch(elementId: string, by: Touched): string | null {
     const does = movementOf(this.engine.rig, elementId, by)
     if (!does) return 'It is no part yet: under Screens it becomes one.'
-    return operate(this.engine, this.hands, does.partId, does.aspectId, does.movement, this.fingersOn)
+    return this.operate(does.partId, does.aspectId, does.movement)
   }
 
   /** Recordings were added, changed or deleted by somebody. */

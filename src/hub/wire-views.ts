@@ -9,7 +9,7 @@ import { RawView } from './raw-view'
 import type { Tab } from './tab'
 
 /** What a tab says of what goes over single connections. */
-type OfWires = Extract<
+export type OfWires = Extract<
   ToHub,
   {
     readonly say:

@@ -1,5 +1,5 @@
 'use client'
-import { type KeyboardEvent, memo, useMemo, useRef } from 'react'
+import { memo, useMemo, useRef } from 'react'
 import { kindOf } from '@/core/catalogue/own-kind'
 import type { PartKind } from '@/core/catalogue/part-kind'
 import { type Point, point } from '@/core/geometry/contour'
@@ -12,7 +12,7 @@ import { PlateThings } from '../drawing/plate-things'
 import { useHand } from '../surface/hand'
 import { HandMarks } from '../surface/hand-marks'
 import { PickedMarks } from '../surface/picked-marks'
-import { RULER_PX, Rulers } from '../surface/rulers'
+import { Sheet, useSheetLayer } from '../surface/sheet'
 import { useRoom, useWheel } from '../surface/sheet-size'
 import { type Tool, useSurface } from '../surface/view-store'
 import { BehindDrawing } from './behind-drawing'
@@ -43,85 +43,45 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
     place: (at, more) => place(rig, panel, tool, at, more),
   })
 
-  /** With keys alone, what the tool holds is put down in the middle of what is seen. */
-  const putInMiddle = (e: KeyboardEvent) => {
-    if (e.key === 'Escape' && letGo()) e.stopPropagation()
-    if (e.key !== 'Enter' || tool.is === 'pick') return
-    e.preventDefault()
+  const putInMiddle = (more: boolean) => {
+    if (tool.is === 'pick') return
     // Of the plate, as far as it is seen.
     const across = seen(view.x, room.width / view.scale, panel.widthMm)
     const down = seen(view.y, room.height / view.scale, panel.heightMm)
-    const middle = point(across, down)
-    place(rig, panel, tool, middle, e.shiftKey)
+    place(rig, panel, tool, point(across, down), more)
   }
 
-  const { x, y, scale } = view
-  const box = `${x} ${y} ${room.width / Math.max(scale, 0.01)} ${room.height / Math.max(scale, 0.01)}`
-  const layer = 'pointer-events-none absolute top-0 left-0'
-  // As large as the room was when its box was worked out: what is drawn never stretches while the room changes.
-  const size = { width: room.width, height: room.height }
+  const { scale } = view
+  const layer = useSheetLayer()
   return (
-    <div className="relative h-full w-full overflow-hidden">
-      <Rulers view={view} room={room} on={on} />
-      <div
-        ref={sheet}
-        role="application"
-        aria-label={`Drawing of ${panel.name}`}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: keys move what is picked
-        tabIndex={0}
-        className="absolute overflow-hidden outline-none"
-        style={{
-          top: RULER_PX,
-          left: RULER_PX,
-          right: 0,
-          bottom: 0,
-          cursor: tool.is === 'pick' ? 'default' : 'crosshair',
-          touchAction: 'none',
-        }}
-        {...hears}
-        onKeyDown={putInMiddle}
-        onContextMenu={(e) => e.preventDefault()}
+    <Sheet {...{ sheet, on, hears, letGo }} name={panel.name} put={putInMiddle}>
+      <svg {...layer} style={{ fontFamily: 'B612' }} aria-label={`Panel ${panel.name}`}>
+        <Still rig={rig} panel={panel} on={on} without={dragged} behind={behind} />
+      </svg>
+      <svg
+        {...layer}
+        ref={moving}
+        style={{ fontFamily: 'B612', willChange: dragged.size > 0 ? 'transform' : undefined }}
+        aria-label="What is being moved"
       >
-        {scale > 0 && (
-          <>
-            <svg
-              className={layer}
-              {...size}
-              viewBox={box}
-              style={{ fontFamily: 'B612' }}
-              aria-label={`Panel ${panel.name}`}
-            >
-              <Sheet rig={rig} panel={panel} on={on} without={dragged} behind={behind} />
-            </svg>
-            <svg
-              ref={moving}
-              className={layer}
-              {...size}
-              viewBox={box}
-              style={{ fontFamily: 'B612', willChange: dragged.size > 0 ? 'transform' : undefined }}
-              aria-label="What is being moved"
-            >
-              {dragged.size > 0 && <Things rig={rig} things={things.filter((t) => dragged.has(t.key))} />}
-            </svg>
-            <svg className={layer} {...size} viewBox={box} aria-hidden="true">
-              <PickedMarks
-                things={dragged.size > 0 ? [] : things.filter((t) => picked.has(t.key))}
-                findings={findings}
-                on={on}
-                scale={scale}
-              />
-              <HandMarks {...{ lines, marquee, scale }} />
-              {pointer && tool.is === 'part' && <Ghost size={sizeOf(tool)} at={pointer} scale={scale} />}
-            </svg>
-          </>
-        )}
-      </div>
-    </div>
+        {dragged.size > 0 && <Things rig={rig} things={things.filter((t) => dragged.has(t.key))} />}
+      </svg>
+      <svg {...layer} aria-hidden="true">
+        <PickedMarks
+          things={dragged.size > 0 ? [] : things.filter((t) => picked.has(t.key))}
+          findings={findings}
+          on={on}
+          scale={scale}
+        />
+        <HandMarks {...{ lines, marquee, scale }} />
+        {pointer && tool.is === 'part' && <Ghost size={sizeOf(tool)} at={pointer} scale={scale} />}
+      </svg>
+    </Sheet>
   )
 }
 
 /** Everything that lies still, drawn anew only when it changes. */
-const Sheet = memo(
+const Still = memo(
   ({
     rig,
     panel,

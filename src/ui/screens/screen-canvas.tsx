@@ -1,5 +1,5 @@
 'use client'
-import { type KeyboardEvent, useMemo, useRef } from 'react'
+import { useMemo, useRef } from 'react'
 import { point } from '@/core/geometry/contour'
 import { handles, placeOfHandle } from '@/core/layout/sized'
 import { isLocked, surfaceOfPage, thingsOn } from '@/core/layout/things'
@@ -9,7 +9,7 @@ import type { ScreenView } from '../../screen/screen-view'
 import { useHand } from '../surface/hand'
 import { HandMarks } from '../surface/hand-marks'
 import { PickedMarks } from '../surface/picked-marks'
-import { RULER_PX, Rulers } from '../surface/rulers'
+import { Sheet, useSheetLayer } from '../surface/sheet'
 import { useRoom, useWheel } from '../surface/sheet-size'
 import { useSurface } from '../surface/view-store'
 import { placeElement } from './new-screen'
@@ -26,7 +26,7 @@ export const ScreenCanvas = ({
   screen: ScreenRow
   pageId: string | null
 }) => {
-  const { view, room, picked, tool } = useSurface()
+  const { view, picked, tool } = useSurface()
   const sheet = useRef<HTMLDivElement>(null)
   const drawing = useRef<ScreenView | null>(null)
   const on = useMemo(() => surfaceOfPage(screen, pageId), [screen, pageId])
@@ -46,73 +46,34 @@ export const ScreenCanvas = ({
       held.current = [...(at?.keys() ?? [])]
     },
   })
-  /** With keys alone, what the tool holds is put down in the middle of the page. */
-  const keyDown = (e: KeyboardEvent) => {
-    if (e.key === 'Escape' && letGo()) e.stopPropagation()
-    if (e.key !== 'Enter' || tool.is === 'pick') return
-    e.preventDefault()
-    put(point(screen.widthPx / 2, screen.heightPx / 2), e.shiftKey)
-  }
-  const { x, y, scale } = view
-  const box = `${x} ${y} ${room.width / Math.max(scale, 0.01)} ${room.height / Math.max(scale, 0.01)}`
-  const size = { width: room.width, height: room.height }
-  const layer = 'pointer-events-none absolute top-0 left-0'
+  const { scale } = view
+  const layer = useSheetLayer()
   const pickedThings = dragged.size > 0 ? [] : things.filter((t) => picked.has(t.key))
   const [only, more] = pickedThings
   return (
-    <div className="relative h-full w-full overflow-hidden">
-      <Rulers view={view} room={room} on={on} />
-      <div
-        ref={sheet}
-        role="application"
-        aria-label={`Drawing of ${screen.name}`}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: keys move what is picked
-        tabIndex={0}
-        className="absolute overflow-hidden outline-none"
-        style={{
-          top: RULER_PX,
-          left: RULER_PX,
-          right: 0,
-          bottom: 0,
-          cursor: tool.is === 'pick' ? 'default' : 'crosshair',
-          touchAction: 'none',
-        }}
-        {...hears}
-        onKeyDown={keyDown}
-        onContextMenu={(e) => e.preventDefault()}
-      >
-        {scale > 0 && (
-          <>
-            <svg className={layer} {...size} viewBox={box} aria-label={`Page of ${screen.name}`}>
-              <rect
-                x={-8}
-                y={-8}
-                width={screen.widthPx + 16}
-                height={screen.heightPx + 16}
-                rx={6}
-                fill="#1a2124"
-              />
-              <ScreenDrawing
-                screenId={screen.id}
-                {...{ x: 0, y: 0, width: screen.widthPx, height: screen.heightPx }}
-                pageId={pageId}
-                samples={samples}
-                take={(v) => {
-                  drawing.current = v
-                }}
-              />
-            </svg>
-            <svg className={layer} {...size} viewBox={box} aria-hidden="true">
-              <PickedMarks things={pickedThings} findings={[]} on={on} scale={scale} />
-              {only?.table === 'element' && !more && !isLocked(only) && (
-                <Handles row={only.row} px={1 / scale} />
-              )}
-              <HandMarks {...{ lines, marquee, scale }} />
-            </svg>
-          </>
-        )}
-      </div>
-    </div>
+    <Sheet
+      {...{ sheet, on, hears, letGo }}
+      name={screen.name}
+      put={(again) => put(point(screen.widthPx / 2, screen.heightPx / 2), again)}
+    >
+      <svg {...layer} aria-label={`Page of ${screen.name}`}>
+        <rect x={-8} y={-8} width={screen.widthPx + 16} height={screen.heightPx + 16} rx={6} fill="#1a2124" />
+        <ScreenDrawing
+          screenId={screen.id}
+          {...{ x: 0, y: 0, width: screen.widthPx, height: screen.heightPx }}
+          pageId={pageId}
+          samples={samples}
+          take={(v) => {
+            drawing.current = v
+          }}
+        />
+      </svg>
+      <svg {...layer} aria-hidden="true">
+        <PickedMarks things={pickedThings} findings={[]} on={on} scale={scale} />
+        {only?.table === 'element' && !more && !isLocked(only) && <Handles row={only.row} px={1 / scale} />}
+        <HandMarks {...{ lines, marquee, scale }} />
+      </svg>
+    </Sheet>
   )
 }
 
