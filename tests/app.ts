@@ -136,7 +136,8 @@ export class App {
   }
 
   async health(): Promise<{ status: number; body: Record<string, unknown> }> {
-    const response = await fetch(`${this.address}/api/health`)
+    // A line of its own each time: one that was kept may have been another application's, on the same port.
+    const response = await fetch(`${this.address}/api/health`, { headers: { connection: 'close' } })
     return { status: response.status, body: (await response.json()) as Record<string, unknown> }
   }
 }

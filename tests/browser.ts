@@ -46,6 +46,13 @@ export class Bench {
     await this.browser.close()
   }
 
+  /** What is saved from its pages goes into this folder. */
+  async savesInto(folder: string): Promise<void> {
+    const line = await this.page.createCDPSession()
+    const own = { browserContextId: this.browser.id, downloadPath: folder }
+    await line.send('Browser.setDownloadBehavior', { behavior: 'allow', ...own })
+  }
+
   /** The words on the page, or in a part of it, as one line. */
   async text(selector = 'body'): Promise<string> {
     const text = await this.page.evaluate(
@@ -202,15 +209,20 @@ export class Bench {
 
   /** Breaches of accessibility rules on the page as it is, in words. */
   async breaches(): Promise<string[]> {
-    const axe = createRequire(import.meta.url).resolve('axe-core/axe.min.js')
-    await this.page.evaluate(readFileSync(axe, 'utf8'))
+    if (!(await this.page.evaluate(() => 'axe' in window)))
+      await this.page.evaluate(
+        readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8'),
+      )
     return this.page.evaluate(async () => {
       const run = (
         window as unknown as {
-          axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> }
+          axe: {
+            run: (options: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }>
+          }
         }
       ).axe
-      const { violations } = await run.run()
+      // What is in order is not told of one by one.
+      const { violations } = await run.run({ resultTypes: ['violations'] })
       return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 160)).join(' | ')}`)
     })
   }

@@ -14,8 +14,7 @@ const files = mkdtempSync(join(tmpdir(), 'clavik-files-'))
 
 beforeAll(async () => {
   ;({ app, craft, bench } = await beginOnMirror())
-  const cdp = await bench.page.createCDPSession()
-  await cdp.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: files })
+  await bench.savesInto(files)
 })
 
 afterAll(async () => {

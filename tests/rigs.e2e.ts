@@ -140,8 +140,7 @@ describe('several rigs', () => {
   })
 
   it('one is saved as a file and opened from it; a file that is none is refused and nothing changes', async () => {
-    const cdp = await bench.page.createCDPSession()
-    await cdp.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: folder })
+    await bench.savesInto(folder)
     await inSheet(`Save ${DEMO} as a file`)
     const saved = join(folder, `${DEMO}.rig.json`)
     await until('the file is there', () => readdirSync(folder).includes(`${DEMO}.rig.json`))
