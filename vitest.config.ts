@@ -1,11 +1,36 @@
 import { fileURLToPath } from 'node:url'
 import { defineConfig } from 'vitest/config'
+import { BaseSequencer, type TestSpecification } from 'vitest/node'
 
 const src = fileURLToPath(new URL('./src', import.meta.url))
+
+/** Those that take longest, longest first: whoever begins last is not to be waited for. */
+const long = [
+  'calibrate',
+  'recordings',
+  'wires',
+  'chip',
+  'scope',
+  'first-session',
+  'recovery',
+  'rigs',
+  'crafts-and',
+]
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const place = ({ moduleId }: TestSpecification) => {
+      const at = long.findIndex((l) => moduleId.includes(`/${l}`) && moduleId.endsWith('.e2e.ts'))
+      return at < 0 ? long.length : at
+    }
+    return (await super.sort(files)).sort((a, b) => place(a) - place(b))
+  }
+}
 
 export default defineConfig({
   resolve: { alias: { '@': src } },
   test: {
+    sequence: { sequencer: LongestFirst },
     projects: [
       // No test is timed: a slow machine only takes longer.
       {

@@ -207,6 +207,18 @@ export class Bench {
     await this.page.mouse.up()
   }
 
+  /** What lies over the page and stands out of the window, with how far. */
+  beyondWindow(): Promise<string[]> {
+    return this.page.$$eval('[role="dialog"], .cm-tooltip, [role="alert"]', (list) =>
+      list.flatMap((e) => {
+        const r = e.getBoundingClientRect()
+        const out = Math.max(-r.left, -r.top, r.right - window.innerWidth, r.bottom - window.innerHeight)
+        const what = e.getAttribute('aria-label') ?? e.textContent?.slice(0, 40)
+        return r.width > 0 && out > 0.5 ? [`${what}: by ${Math.round(out)} px`] : []
+      }),
+    )
+  }
+
   /** Breaches of accessibility rules on the page as it is, in words. */
   async breaches(): Promise<string[]> {
     if (!(await this.page.evaluate(() => 'axe' in window)))

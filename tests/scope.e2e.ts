@@ -89,6 +89,7 @@ describe('the table', () => {
     await bench.page.keyboard.type('400')
     await bench.page.keyboard.press('Enter')
     await bench.sees('Not sent: it goes from 0 to 360 deg.')
+    expect(await bench.beyondWindow()).toEqual([])
     await bench.page.keyboard.press('Backspace')
     await bench.page.keyboard.press('Backspace')
     await bench.page.keyboard.press('Backspace')

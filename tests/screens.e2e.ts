@@ -223,6 +223,14 @@ describe('a screen is drawn from nothing', () => {
     await bench.clickWords('Shaping', '[role="radio"]')
     await bench.typeExpression('Expression for value', 'input * 10 + nonsense')
     await bench.sees('nonsense', '[role="dialog"]')
+    for (const [width, height] of [
+      [1024, 640],
+      [1920, 1080],
+      [1280, 800],
+    ] as const) {
+      await bench.page.setViewport({ width, height })
+      await until('it lies within the window', async () => (await bench.beyondWindow()).length === 0, 4000)
+    }
     await bench.page.keyboard.press('Escape')
     await bench.page.keyboard.press('Escape')
   })

@@ -113,13 +113,13 @@ const node = (
   dataDir: string,
   env: Record<string, string>,
   started: () => void,
-  saysAlive = false,
+  more: { readonly saysAlive?: boolean; readonly mapped?: boolean } = {},
 ): Kept =>
   new Kept({
     name,
-    saysAlive,
+    saysAlive: more.saysAlive ?? false,
     command: process.execPath,
-    args: ['--enable-source-maps', join(root, 'build', file)],
+    args: [...(more.mapped === false ? [] : ['--enable-source-maps']), join(root, 'build', file)],
     env: { NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1', ...env },
     readyWhen: 'ready',
     logFile: join(dataDir, 'logs', `${name}.log`),
@@ -198,7 +198,7 @@ const start = async (options: Options): Promise<void> => {
         }),
       },
       note,
-      true,
+      { saysAlive: true },
     )
     const web = node(
       'web',
@@ -211,6 +211,8 @@ const start = async (options: Options): Promise<void> => {
         CLAVIK_HUB_STATUS: `http://127.0.0.1:${livePort}/status`,
       },
       note,
+      // The maps of all that Next.js loads would be read at each start.
+      { mapped: false },
     )
     for (const [name, kept] of Object.entries({ postgres: postgres.kept, standins: craft, hub, web }))
       named.set(name, kept)

@@ -3,7 +3,7 @@ import { autocompletion, completionStatus, startCompletion } from '@codemirror/a
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands'
 import { forceLinting, linter } from '@codemirror/lint'
 import { EditorState, Prec } from '@codemirror/state'
-import { EditorView, keymap, placeholder } from '@codemirror/view'
+import { EditorView, keymap, placeholder, tooltips } from '@codemirror/view'
 import { useEffect, useId, useMemo, useRef, useState } from 'react'
 import type { BindingRow } from '@/core/rig/rows'
 import { type Mistake, mistakeIn, type Wanted } from '@/core/signal/expression/compile'
@@ -14,6 +14,13 @@ import { completeFrom, completionsFor } from './complete-names'
 import { placeOf, resultNow, type Use } from './expression-scope'
 
 const EVERY_MS = 250
+const EDGE_PX = 8
+
+/** Where the names that are offered may lie. */
+const windowInside = () => ({
+  ...{ top: EDGE_PX, left: EDGE_PX },
+  ...{ right: window.innerWidth - EDGE_PX, bottom: window.innerHeight - EDGE_PX },
+})
 
 /** One line, however it was pasted. */
 const oneLine = EditorState.transactionFilter.of((tr) =>
@@ -118,6 +125,7 @@ export const ExpressionField = ({
             },
             { delay: 60, tooltipFilter: () => [] },
           ),
+          tooltips({ tooltipSpace: windowInside }),
           placeholder(emptyMeans ?? ''),
           EditorView.cspNonce.of(pageNonce()),
           EditorView.lineWrapping,

@@ -101,7 +101,7 @@ export const SimulatorPicker = ({
           {found.length} of {all.length}
         </span>
       </div>
-      <div ref={scroller} className="h-[300px] overflow-y-auto" tabIndex={-1}>
+      <div ref={scroller} className="h-[clamp(120px,calc(100vh-440px),300px)] overflow-y-auto" tabIndex={-1}>
         {all.length === 0 && (
           <p className="p-3 text-ink2">
             No simulator has told its variables yet. Add or start one under Connections, and they appear here.

@@ -47,7 +47,7 @@ export const StationOpener = ({
           side="top"
           sideOffset={4}
           collisionPadding={8}
-          className="popover"
+          className="popover max-h-[var(--radix-popover-content-available-height)] overflow-y-auto"
           aria-label={`Edit ${label}`}
           onEscapeKeyDown={keepWhileCompleting}
         >
