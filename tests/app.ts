@@ -1,9 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
 import { connect, createServer, type Socket } from 'node:net'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { inject } from 'vitest'
 import { type FromSimulator, line, readerOfSimulator, type ToSimulator } from '../src/links/simulator-link'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
@@ -55,7 +55,7 @@ export class App {
   ) {}
 
   static async make(): Promise<App> {
-    return new App(mkdtempSync(join(tmpdir(), 'clavik-test-')), await freePort())
+    return new App(mkdtempSync(join(inject('folder'), 'app-')), await freePort())
   }
 
   get address(): string {

@@ -24,9 +24,9 @@ export const beginOnMirror = async (): Promise<Session> => {
   return session
 }
 
-/** Ends what has begun, however far that came. */
+/** Ends what has begun, however far that came. Whoever comes next does not wait until all of it has ended. */
 export const endSession = async ({ app, craft, bench }: Partial<Session>): Promise<void> => {
   await bench?.close()
   craft?.close()
-  await app?.remove()
+  void app?.remove()
 }

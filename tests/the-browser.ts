@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { chmodSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import puppeteer from 'puppeteer-core'
@@ -8,6 +8,8 @@ declare module 'vitest' {
   interface ProvidedContext {
     /** Where the browser that all files share is spoken with. */
     readonly chromium: string
+    /** Where applications keep their data. */
+    readonly folder: string
   }
 }
 
@@ -21,18 +23,29 @@ const flags = [
   '--disable-sync',
 ]
 
-/** Starts one real browser for all files of tests; each opens a context of its own in it, which shares nothing. */
+const LONGEST_END_MS = 20_000
+
+/**
+ * Starts one real browser for all files of tests, each of which opens a context of its own in it that shares nothing; and
+ * makes the folder for their applications, which may still be ending when the last test is over.
+ */
 export default async (project: TestProject): Promise<() => Promise<void>> => {
-  const profile = mkdtempSync(join(tmpdir(), 'clavik-browser-'))
+  const folder = mkdtempSync(join(tmpdir(), 'clavik-test-'))
+  // The database's own user passes through to its data.
+  chmodSync(folder, 0o711)
   const browser = await puppeteer.launch({
     executablePath: '/usr/bin/chromium',
     headless: true,
-    userDataDir: profile,
+    userDataDir: join(folder, 'browser'),
     args: flags,
   })
   project.provide('chromium', browser.wsEndpoint())
+  project.provide('folder', folder)
   return async () => {
     await browser.close()
-    rmSync(profile, { recursive: true, force: true, maxRetries: 5 })
+    const isRunning = () => readdirSync(folder).some((f) => existsSync(join(folder, f, 'lock')))
+    for (const end = Date.now() + LONGEST_END_MS; isRunning() && Date.now() < end; )
+      await new Promise((resolve) => setTimeout(resolve, 100))
+    rmSync(folder, { recursive: true, force: true, maxRetries: 5 })
   }
 }
