@@ -18,25 +18,36 @@ const migrations = fileURLToPath(new URL('../db/migrations', import.meta.url))
 const rigId = 'skerry-12'
 let dataDir: string
 let postgres: Postgres
+/** The server’s own database, from which those are made that are tried. */
+let server: Database
 let db: Database
+const urlOf = (name: string) => postgres.url.replace(/postgres$/, name)
 
 beforeAll(async () => {
   dataDir = mkdtempSync(join(tmpdir(), 'clavik-store-'))
   mkdirSync(join(dataDir, 'logs'))
   postgres = await startPostgres(dataDir, await freePort(), true)
-  db = openDatabase(postgres.url)
+  server = openDatabase(postgres.url)
+  await server.query('CREATE DATABASE begun')
+  const begun = openDatabase(urlOf('begun'))
+  await migrate(begun, migrations)
+  await createRig(begun, rigId, rigAsDiff(demoRig()))
+  await begun.end()
 })
 
 afterAll(async () => {
   await db?.end()
+  await server?.end()
   await postgres?.kept.stop()
   rmSync(dataDir, { recursive: true, force: true })
 })
 
+/** Each begins with a database of its own, in which the demo has just been made. */
 beforeEach(async () => {
-  await db.query('DROP SCHEMA public CASCADE; CREATE SCHEMA public')
-  await migrate(db, migrations)
-  await createRig(db, rigId, rigAsDiff(demoRig()))
+  await db?.end()
+  await server.query('DROP DATABASE IF EXISTS tried WITH (FORCE)')
+  await server.query('CREATE DATABASE tried TEMPLATE begun')
+  db = openDatabase(urlOf('tried'))
 })
 
 let edits = 0
