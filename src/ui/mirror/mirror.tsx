@@ -152,9 +152,14 @@ const Disagreements = () => {
       </div>
       <ul>
         {differing.map((id) => (
-          <li key={id} className="flex h-7 items-center gap-2 text-[12px]">
-            <button type="button" className="min-w-0 flex-1 truncate text-left" onClick={() => select(id)}>
-              {rig.panel[rig.part[id]?.panelId ?? '']?.name} · {rig.part[id]?.name}
+          <li key={id} className="flex min-h-7 items-center gap-2 text-[12px]">
+            <button
+              type="button"
+              className="min-w-0 flex-1 py-0.5 text-left leading-[15px]"
+              onClick={() => select(id)}
+            >
+              {rig.part[id]?.name}{' '}
+              <span className="text-ink2">{rig.panel[rig.part[id]?.panelId ?? '']?.name}</span>
             </button>
             <button type="button" className="btn" onClick={() => settle([id])}>
               Tell the craft
@@ -235,10 +240,10 @@ const CraftRow = ({ part, selected }: { part: PartRow; selected: boolean }) => {
       className="cursor-pointer"
       onClick={() => select(part.id)}
     >
-      <td className={`${cell} truncate pl-3.5`}>
+      <td className={`${cell} pl-3.5`}>
         <button
           type="button"
-          className={`w-full truncate text-left ${selected ? 'font-bold' : ''}`}
+          className={`w-full py-0.5 text-left leading-[15px] break-words ${selected ? 'font-bold' : ''}`}
           onClick={() => select(part.id)}
         >
           {part.name}

@@ -4,6 +4,7 @@ import { type ElementKindName, elementKinds } from '@/core/elements/elements'
 import { isLocked, keyOf, surfaceOfPage, thingsOn } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
 import type { ElementRow, ScreenRow } from '@/core/rig/rows'
+import { DottedName } from '../primitives/dotted-name'
 import { pick, useSurface } from '../surface/view-store'
 import { ElementIcon } from './element-icons'
 import { followedOf, useScreens } from './screens-store'
@@ -95,11 +96,13 @@ export const Outline = ({ rig, screen, pageId }: { rig: Rig; screen: ScreenRow; 
               </span>
               {bound !== '' && (
                 <span
-                  className={`mono flex items-center gap-1 text-[11px] leading-[14px] ${wrong ? 'text-fault' : 'text-ink2'}`}
+                  className={`mono flex items-start gap-1 text-[11px] leading-[14px] ${wrong ? 'text-fault' : 'text-ink2'}`}
                   title={bound}
                 >
-                  <Link2 size={10} className="shrink-0" aria-hidden="true" />
-                  <span className="truncate">{wrong ? `! ${bound}` : bound}</span>
+                  <Link2 size={10} className="mt-0.5 shrink-0" aria-hidden="true" />
+                  <span className="min-w-0 break-words">
+                    <DottedName name={wrong ? `! ${bound}` : bound} />
+                  </span>
                 </span>
               )}
             </span>

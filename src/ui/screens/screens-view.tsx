@@ -70,14 +70,14 @@ const OneScreen = ({ rig, screen }: { rig: Rig; screen: ScreenRow }) => {
   const elements = things.flatMap((t): ElementRow[] => (t.table === 'element' ? [t.row] : []))
   const [only, more] = elements
   return (
-    <div className="grid h-full grid-cols-[204px_minmax(0,1fr)_300px] 2xl:grid-cols-[240px_minmax(0,1fr)_340px]">
+    <div className="grid h-full grid-cols-[204px_minmax(0,1fr)_300px] 2xl:grid-cols-[300px_minmax(0,1fr)_340px]">
       <div className="flex min-h-0 flex-col border-r border-line">
         <ElementPalette />
         <Outline rig={rig} screen={screen} pageId={pageId} />
       </div>
       <section
         aria-label="Screen drawing"
-        className="drawing-sheet grid min-h-0 grid-rows-[34px_auto_minmax(0,1fr)]"
+        className="drawing-sheet grid min-h-0 grid-rows-[auto_auto_minmax(0,1fr)]"
       >
         <Head rig={rig} screen={screen} pages={pages} pageId={pageId} />
         <div
@@ -148,7 +148,7 @@ const Head = ({
   const content = contentOf(rig, screen.id)
   const shown = content ? pageShown(content, named) : null
   return (
-    <div className="flex min-w-0 items-center gap-2 px-2.5">
+    <div className="flex min-h-[34px] min-w-0 flex-wrap items-center gap-x-2 gap-y-1 px-2.5 py-1">
       <h2 className="shrink-0">
         <select
           aria-label="Screen"
@@ -163,7 +163,7 @@ const Head = ({
           ))}
         </select>
       </h2>
-      <div role="tablist" aria-label="Pages" className="flex min-w-0 flex-1 gap-0.5 overflow-x-auto">
+      <div role="tablist" aria-label="Pages" className="flex max-w-full flex-auto gap-0.5 overflow-x-auto">
         {pages.length > 1 &&
           pages.map((p) => (
             <button
