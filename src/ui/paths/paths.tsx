@@ -17,7 +17,7 @@ import { type PathEntry, pathEntries, searchPaths } from './path-entries'
 
 const ROW_PX = 30
 const GRID =
-  'grid grid-cols-[24px_20px_150px_84px_minmax(90px,1fr)_minmax(110px,1fr)_minmax(190px,1.8fr)_92px] 2xl:grid-cols-[24px_20px_220px_150px_minmax(90px,1fr)_minmax(110px,1fr)_minmax(190px,1.4fr)_120px] items-center gap-x-2 px-3'
+  'grid grid-cols-[24px_20px_150px_84px_minmax(90px,1.15fr)_minmax(110px,1fr)_minmax(190px,1.65fr)_92px] 2xl:grid-cols-[24px_20px_220px_150px_minmax(90px,1fr)_minmax(110px,1fr)_minmax(190px,1.4fr)_120px] items-center gap-x-2 px-3'
 
 /** All paths of the rig as one dense table, with live values and where each stops; several can be changed at once. */
 export const Paths = () => {
