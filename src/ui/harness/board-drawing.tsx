@@ -6,16 +6,17 @@ import { kindOf } from '@/core/catalogue/own-kind'
 import { beginningOf, beginningWords, type LeadEnd, terminalAt } from '@/core/harness/leads'
 import { wireInk } from '@/core/harness/papers/wire-inks'
 import { pinObjection } from '@/core/harness/pin-objection'
+import { widthIn } from '@/core/lettering/faces'
 import { leadsOnBoard, type Rig } from '@/core/rig/rig'
 import type { BoardRow, LeadRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
-import { type Contact, INNER_STUB_MM, LETTER_MM, layContacts, namePlace, STUB_MM } from './board-layout'
+import { type Contact, INNER_STUB_MM, layContacts, MOST_LETTERS, namePlace, STUB_MM } from './board-layout'
 import { useDrawnRig, useHarness, useIsProposed } from './harness-store'
 import { handling, TRAILING, useIsLooked, useWireLive, useWireWords } from './wire-end'
 import { hasWords } from './wire-look'
 
-/** Room for what hangs on the pins, beside the board. */
-const LABEL_MM = 42
+/** Room for what hangs on the pins, beside the board, at most. */
+const LABEL_MM = 48
 /** As many letters of what is live at a pin are shown. */
 const LIVE_LETTERS = 10
 const EMPTY_MM = 7
@@ -35,12 +36,25 @@ const outward: Record<Header['faces'], readonly [number, number]> = {
   right: [1, 0],
 }
 
-const labelLength = (rig: Rig, lead: LeadRow): number => {
+/** As wide as a letter of equally wide ones is, of its size; as one is that no face has. */
+const MONO = 0.6
+/** From the end of a wire to its words, and behind them. */
+const CLEAR_MM = 1.2
+
+/** As far as a label reaches from its pin, with the number of its wire, what it begins at, its pin and what is live there. */
+const labelMm = (rig: Rig, lead: LeadRow): number => {
   if (lead.pin === null) return 0
   const part = rig.part[lead.partId ?? '']
   const live = part && hasWords(kindOf(part), lead.terminal) ? LIVE_LETTERS + 2 : 0
-  return beginningWords(rig, beginningOf(lead)).replace(TRAILING, '').length + lead.pin.length + 5 + live
+  const words = `${lead.number} ${beginningWords(rig, beginningOf(lead)).replace(TRAILING, '')}`
+  const letters = [...words].slice(0, MOST_LETTERS)
+  const width = letters.reduce((sum, c) => sum + (widthIn('b612', c) ?? MONO), 0) * TEXT_MM
+  return STUB_MM + width + (lead.pin.length + 2 + live) * MONO * NAME_MM + CLEAR_MM
 }
+
+/** How far a contact lies within the edge that it faces. */
+const fromEdge = ({ x, y, faces }: Contact, { widthMm, heightMm }: BoardModel): number =>
+  ({ up: y, down: heightMm - y, left: x, right: widthMm - x })[faces]
 
 /** Wires that leave a board's pins with the proposal, by pin. */
 const useLeaving = (boardId: string): ReadonlyMap<string, LeadRow> => {
@@ -77,11 +91,11 @@ export const BoardDrawing = ({
   )
   const room = (faces: Header['faces']) => {
     const wired = contacts.filter((c) => c.faces === faces && !c.inner)
-    const lengths = wired.flatMap((c) => {
+    const reaches = wired.flatMap((c) => {
       const first = leads.find((l) => l.pin === c.name) ?? leaving.get(c.name)
-      return first ? [labelLength(rig, first)] : []
+      return first ? [labelMm(rig, first) - fromEdge(c, model)] : []
     })
-    return Math.min(LABEL_MM, Math.max(EMPTY_MM, ...lengths.map((n) => STUB_MM + 3 + n * LETTER_MM)))
+    return Math.min(LABEL_MM, Math.max(EMPTY_MM, ...reaches))
   }
   const [west, east, up, down] = [room('left'), room('right'), room('up'), room('down')]
   const width = west + model.widthMm + east

@@ -7,7 +7,7 @@ const NAME_LETTER_MM = 1.2
 export const STUB_MM = 5
 export const INNER_STUB_MM = 2.4
 /** Letters of a label, at most: outside the board, where they make the drawing wider, and on it; fewer beside its name. */
-const MOST_LETTERS = 28
+export const MOST_LETTERS = 34
 const MOST_INNER = 44
 const MOST_BESIDE_NAME = 17
 /** Labels of neighbours that face each other keep so far apart. */

@@ -13,7 +13,7 @@ import { TraceLine } from './trace-line'
 
 export const ROW_PX = 26
 export const GRID =
-  'grid grid-cols-[22px_20px_minmax(150px,1fr)_120px_50px_60px_84px] items-center gap-x-2 px-3 xl:grid-cols-[22px_20px_minmax(170px,2fr)_140px_54px_60px_84px_132px_minmax(90px,1fr)]'
+  'grid grid-cols-[22px_20px_minmax(150px,1fr)_120px_50px_60px_84px] items-center gap-x-2 px-3 xl:grid-cols-[22px_20px_minmax(214px,3fr)_112px_54px_60px_72px_132px_minmax(90px,2fr)]'
 
 /** A number without its unit, which has a column of its own. */
 const bare = (value: number | string | null, info: ReturnType<typeof infoOf>): string => {
