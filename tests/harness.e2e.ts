@@ -51,6 +51,29 @@ describe('the harness', () => {
     expect(await bench.breaches()).toEqual([])
   })
 
+  it('has room for every label, as wide as its letters are', async () => {
+    for (const name of ['Port board', 'Stern board', 'Glareshield board', 'Pedestal board']) {
+      await board(name)
+      const drawing = `svg[aria-label^="${name}, "]`
+      await bench.page.waitForSelector(drawing)
+      // Fonts come a moment later than what is set in them.
+      await bench.page.evaluate(async () => {
+        await document.fonts.ready
+      })
+      const beyond = await bench.page.$eval(drawing, (svg) => {
+        const sheet = svg.getBoundingClientRect()
+        return [...svg.querySelectorAll('text')].flatMap((t) => {
+          const r = t.getBoundingClientRect()
+          const out = Math.max(
+            ...[sheet.left - r.left, sheet.top - r.top, r.right - sheet.right, r.bottom - sheet.bottom],
+          )
+          return out > 1 ? [`${t.textContent}: by ${Math.round(out)} px`] : []
+        })
+      })
+      expect(beyond).toEqual([])
+    }
+  })
+
   it('says where a lever stands, at its pin', async () => {
     await board('Pedestal board')
     await until('A0 tells a number', async () => /[\d.]+ +\d+ Power lever/.test(await atPin('A0')))
