@@ -47,7 +47,8 @@ export const StationOpener = ({
           side="top"
           sideOffset={4}
           collisionPadding={8}
-          className="popover max-h-[var(--radix-popover-content-available-height)] overflow-y-auto"
+          className="popover overflow-y-auto"
+          style={{ maxHeight: 'var(--radix-popover-content-available-height)' }}
           aria-label={`Edit ${label}`}
           onEscapeKeyDown={keepWhileCompleting}
         >
