@@ -250,8 +250,7 @@ describe('what opens over the page', () => {
         await bench.page.waitForSelector('.cm-tooltip-autocomplete')
         seen.add('names')
         // Their list is measured before it is put in its place.
-        await pause(150)
-        out.push(...(await bench.beyondWindow()))
+        await until('the names lie within the window', async () => !(await bench.beyondWindow()).length, 4000)
         await bench.page.keyboard.press('Escape')
         for (let i = 0; i < 2; i++) await bench.page.keyboard.press('Backspace')
       }

@@ -26,7 +26,7 @@ import { TouchLine } from './lines/touch-line'
 import { LoadedBoards } from './loaded-boards'
 import type { MemoryFile } from './memory'
 import { operate } from './operate'
-import { carryOut, isOrder, type Ordered } from './orders'
+import { isOrder, type Ordered, obey } from './orders'
 import { type LookForPorts, Ports } from './ports'
 import { Probes } from './probes'
 import { Programs } from './programs/programs'
@@ -638,7 +638,7 @@ export class Hub {
       void this.wires.hear(tab, m, this.tabs).then((problem) => this.complain(tab, problem))
       return
     }
-    if (isOrder(m)) carryOut(this.ordered, tab, m)
+    if (isOrder(m)) obey(this.ordered, tab, m)
     else this.scope.hear(tab, m, now())
   }
 

@@ -100,7 +100,7 @@ const orders: { readonly [S in Here['say']]: Order<Extract<ToHub, { say: S }>> }
   },
 }
 
-export const isOrder = (m: ToHub): m is Here => m.say in orders
+export const isOrder = (m: ToHub): m is Here => Object.hasOwn(orders, m.say)
 
 /** Carries out what a tab orders. */
-export const carryOut = (on: Ordered, tab: Tab, m: Here): void => (orders[m.say] as Order<Here>)(on, m, tab)
+export const obey = (on: Ordered, tab: Tab, m: Here): void => (orders[m.say] as Order<Here>)(on, m, tab)

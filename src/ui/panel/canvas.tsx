@@ -9,10 +9,10 @@ import type { Rig } from '@/core/rig/rig'
 import type { PanelRow } from '@/core/rig/rows'
 import { PlateDrawing } from '../drawing/plate-drawing'
 import { PlateThings } from '../drawing/plate-things'
+import { DrawingSheet, useSheetLayer } from '../surface/drawing-sheet'
 import { useHand } from '../surface/hand'
 import { HandMarks } from '../surface/hand-marks'
 import { PickedMarks } from '../surface/picked-marks'
-import { Sheet, useSheetLayer } from '../surface/sheet'
 import { useRoom, useWheel } from '../surface/sheet-size'
 import { type Tool, useSurface } from '../surface/view-store'
 import { BehindDrawing } from './behind-drawing'
@@ -54,7 +54,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
   const { scale } = view
   const layer = useSheetLayer()
   return (
-    <Sheet {...{ sheet, on, hears, letGo }} name={panel.name} put={putInMiddle}>
+    <DrawingSheet {...{ sheet, on, hears, letGo }} name={panel.name} put={putInMiddle}>
       <svg {...layer} style={{ fontFamily: 'B612' }} aria-label={`Panel ${panel.name}`}>
         <Still rig={rig} panel={panel} on={on} without={dragged} behind={behind} />
       </svg>
@@ -76,7 +76,7 @@ export const Canvas = ({ rig, panel, findings }: Props) => {
         <HandMarks {...{ lines, marquee, scale }} />
         {pointer && tool.is === 'part' && <Ghost size={sizeOf(tool)} at={pointer} scale={scale} />}
       </svg>
-    </Sheet>
+    </DrawingSheet>
   )
 }
 

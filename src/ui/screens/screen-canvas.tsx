@@ -6,10 +6,10 @@ import { isLocked, surfaceOfPage, thingsOn } from '@/core/layout/things'
 import type { Rig } from '@/core/rig/rig'
 import type { ElementRow, ScreenRow } from '@/core/rig/rows'
 import type { ScreenView } from '../../screen/screen-view'
+import { DrawingSheet, useSheetLayer } from '../surface/drawing-sheet'
 import { useHand } from '../surface/hand'
 import { HandMarks } from '../surface/hand-marks'
 import { PickedMarks } from '../surface/picked-marks'
-import { Sheet, useSheetLayer } from '../surface/sheet'
 import { useRoom, useWheel } from '../surface/sheet-size'
 import { useSurface } from '../surface/view-store'
 import { placeElement } from './new-screen'
@@ -51,7 +51,7 @@ export const ScreenCanvas = ({
   const pickedThings = dragged.size > 0 ? [] : things.filter((t) => picked.has(t.key))
   const [only, more] = pickedThings
   return (
-    <Sheet
+    <DrawingSheet
       {...{ sheet, on, hears, letGo }}
       name={screen.name}
       put={(again) => put(point(screen.widthPx / 2, screen.heightPx / 2), again)}
@@ -73,7 +73,7 @@ export const ScreenCanvas = ({
         {only?.table === 'element' && !more && !isLocked(only) && <Handles row={only.row} px={1 / scale} />}
         <HandMarks {...{ lines, marquee, scale }} />
       </svg>
-    </Sheet>
+    </DrawingSheet>
   )
 }
 

@@ -19,7 +19,7 @@ export const useSheetLayer = () => {
 }
 
 /** What is drawn on, with its rulers: it takes pointer, wheel and keys, and shows its layers once there is room for them. */
-export const Sheet = ({
+export const DrawingSheet = ({
   sheet,
   on,
   name,
