@@ -22,7 +22,9 @@ export class Bench {
   private readonly witness = async (): Promise<string> => {
     const focus = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 160) ?? '')
     const errors = this.errors.map((e) => `\nerror of the page: ${e.slice(0, 2000)}`).join('')
-    return `page ${this.page.url()}, focus in ${focus}, says: ${(await this.text()).slice(0, 4000)}${errors}`
+    const noticed = await this.text('[aria-live="polite"]')
+    const says = (await this.text()).slice(0, 4000)
+    return `page ${this.page.url()}, focus in ${focus}, notices: “${noticed}”, says: ${says}${errors}`
   }
 
   static async open(address: string): Promise<Bench> {

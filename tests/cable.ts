@@ -22,9 +22,15 @@ export class Ports {
   }
 
   async unplug(name: string): Promise<void> {
-    this.cables.get(name)?.kill('SIGTERM')
+    const cable = this.cables.get(name)
     this.cables.delete(name)
-    await until(`the port ${name} is gone`, () => !existsSync(join(this.folder, name)))
+    // It may be about to end by itself, since an end was closed: asked in that moment it ends without tidying up.
+    cable?.kill('SIGKILL')
+    await until(
+      `the cable ${name} is gone`,
+      () => !cable || cable.exitCode !== null || cable.signalCode !== null,
+    )
+    for (const folder of [this.folder, this.far]) rmSync(join(folder, name), { force: true })
   }
 
   remove(): void {
