@@ -137,7 +137,11 @@ export class App {
 
   async health(): Promise<{ status: number; body: Record<string, unknown> }> {
     // A line of its own each time: one that was kept may have been another application's, on the same port.
-    const response = await fetch(`${this.address}/api/health`, { headers: { connection: 'close' } })
+    const response = await fetch(`${this.address}/api/health`, { headers: { connection: 'close' } }).catch(
+      (error) => {
+        throw new Error(`no word of its health; Clavik said: ${this.output}`, { cause: error })
+      },
+    )
     return { status: response.status, body: (await response.json()) as Record<string, unknown> }
   }
 }

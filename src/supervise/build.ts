@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { takeLock } from './lock'
 import { PlainProblem, say } from './say'
 
 /** What the built application depends on. */
@@ -82,18 +83,34 @@ export const partsBundle: readonly string[] = [
   ...oldBrowsers,
 ]
 
-/** Builds what changed since the last time; nothing when nothing did. */
+/** Whether what is built is what these sources give. */
+const isBuilt = (root: string, stamp: string): boolean => {
+  const file = join(root, 'build/stamp')
+  return existsSync(file) && readFileSync(file, 'utf8') === stamp && existsSync(join(root, '.next/BUILD_ID'))
+}
+
+/** Builds what changed since the last time; nothing when nothing did. Where another start builds just now, that is waited for. */
 export const buildIfNeeded = async (root: string): Promise<void> => {
-  const stampFile = join(root, 'build', 'stamp')
   const stamp = stampOf(root)
-  if (
-    existsSync(stampFile) &&
-    readFileSync(stampFile, 'utf8') === stamp &&
-    existsSync(join(root, '.next/BUILD_ID'))
-  )
-    return
-  say('Building (about half a minute, only when something changed) …')
+  if (isBuilt(root, stamp)) return
   mkdirSync(join(root, 'build'), { recursive: true })
+  for (let waits = 0; ; waits++) {
+    const lock = takeLock(join(root, 'build/building'), '.mjs')
+    if ('giveUp' in lock) {
+      try {
+        if (!isBuilt(root, stamp)) await build(root, stamp)
+      } finally {
+        lock.giveUp()
+      }
+      return
+    }
+    if (waits === 0) say(`Process ${lock.holder} is building already; waiting for it …`)
+    await new Promise((resolve) => setTimeout(resolve, 200))
+  }
+}
+
+const build = async (root: string, stamp: string): Promise<void> => {
+  say('Building (about half a minute, only when something changed) …')
   const bundle = [
     '--bundle',
     '--platform=node',
@@ -120,5 +137,5 @@ export const buildIfNeeded = async (root: string): Promise<void> => {
   await run(root, 'The parts of screens', 'esbuild', [...partsBundle, '--outdir=build'])
   await run(root, 'The recording of the demo', 'build/write-mail-run.mjs', ['build/mail-run.json'])
   await run(root, 'The interface', 'next', ['build'])
-  writeFileSync(stampFile, stamp)
+  writeFileSync(join(root, 'build/stamp'), stamp)
 }

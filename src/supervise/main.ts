@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, renameSync, statfsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { BundledRecording } from '../core/recording/bundled'
 import { readRigFile } from '../core/rig/rig-file'
@@ -9,6 +9,7 @@ import { migrate } from '../store/migrate'
 import { addBundled } from '../store/recording-store'
 import { loadRig } from '../store/rig-store'
 import { buildIfNeeded } from './build'
+import { isRunning, takeLock } from './lock'
 import { type Options, readOptions } from './options'
 import { freePorts, mustBeFree } from './ports'
 import { startPostgres } from './postgres'
@@ -19,24 +20,13 @@ const root = process.cwd()
 const LEAST_FREE_BYTES = 200 * 1024 * 1024
 
 /** Keeps two starts from sharing a data folder: it has one owner, and a living process behind it. */
-const takeLock = (dataDir: string): (() => void) => {
-  const file = join(dataDir, 'lock')
-  for (;;) {
-    try {
-      // Made by one of two that come at the same moment, never by both.
-      writeFileSync(file, String(process.pid), { flag: 'wx' })
-      return () => rmSync(file, { force: true })
-    } catch (error) {
-      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error
-    }
-    const holder = Number(readFileSync(file, 'utf8')) || 0
-    if (holder > 0 && holder !== process.pid && isRunning(holder, 'start.mjs')) {
-      throw new PlainProblem(
-        `Clavik is already running from ${dataDir} (process ${holder}); stop it or choose another folder with --data.`,
-      )
-    }
-    rmSync(file, { force: true })
-  }
+const takeFolder = (dataDir: string): (() => void) => {
+  const lock = takeLock(join(dataDir, 'lock'), 'start.mjs')
+  if ('holder' in lock)
+    throw new PlainProblem(
+      `Clavik is already running from ${dataDir} (process ${lock.holder}); stop it or choose another folder with --data.`,
+    )
+  return lock.giveUp
 }
 
 /** Which programs belong to which name in the note of processes. */
@@ -66,19 +56,10 @@ const endLeftOvers = async (dataDir: string): Promise<void> => {
   }
 }
 
-const isRunning = (pid: number, program: string): boolean => {
-  try {
-    process.kill(pid, 0)
-    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(program)
-  } catch {
-    return false
-  }
-}
-
 const prepareFolder = ({ dataDir, fresh }: Options): void => {
   if (fresh && existsSync(dataDir)) {
     const aside = `${dataDir}.before-${new Date().toISOString().replace(/[:.]/g, '-')}`
-    takeLock(dataDir)()
+    takeFolder(dataDir)()
     renameSync(dataDir, aside)
     say(`Starting afresh; what was there is kept in ${aside}.`)
   }
@@ -148,7 +129,7 @@ const start = async (options: Options): Promise<void> => {
   const { port, dataDir } = options
   await mustBeFree(port)
   prepareFolder(options)
-  const unlock = takeLock(dataDir)
+  const unlock = takeFolder(dataDir)
   await endLeftOvers(dataDir)
   const running: Kept[] = []
   let stopping = false

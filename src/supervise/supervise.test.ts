@@ -1,9 +1,12 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { execFile, spawn } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { build } from 'esbuild'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { until } from '../../tests/app'
+import { takeLock } from './lock'
 import { readOptions } from './options'
 import { freePorts, mustBeFree } from './ports'
 import { Kept } from './process'
@@ -65,6 +68,72 @@ describe('an error in words', () => {
     [new PlainProblem('Just so.'), 'Just so.'],
   ])('%s', (error, words) => {
     expect(inWords(error)).toBe(words)
+  })
+})
+
+describe('a lock', () => {
+  let folder: string
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'clavik-lock-'))
+  })
+  afterEach(() => rmSync(folder, { recursive: true, force: true }))
+
+  /** Another process that takes the lock `times` times, each time adding one to a number that only its holder may touch. */
+  const counting = (times: number) => `
+    const { readFileSync, writeFileSync } = require('node:fs')
+    const { takeLock } = require(${JSON.stringify(join(folder, 'lock.cjs'))})
+    const file = ${JSON.stringify(join(folder, 'n'))}
+    for (let left = ${times}; left > 0; ) {
+      const lock = takeLock(${JSON.stringify(join(folder, 'lock'))}, 'counting')
+      if ('holder' in lock) continue
+      writeFileSync(file, String(Number(readFileSync(file, 'utf8')) + 1))
+      lock.giveUp()
+      left--
+    } // counting`
+
+  it('is held by one of many that ask at the same time', async () => {
+    writeFileSync(join(folder, 'n'), '0')
+    const { outputFiles } = await build({
+      entryPoints: ['src/supervise/lock.ts'],
+      bundle: true,
+      platform: 'node',
+      format: 'cjs',
+      write: false,
+    })
+    writeFileSync(join(folder, 'lock.cjs'), outputFiles[0]?.text ?? '')
+    const ended = await Promise.all(
+      [1, 2, 3].map(
+        () =>
+          new Promise((resolve) => {
+            spawn(process.execPath, ['-e', counting(300)], { stdio: 'inherit' }).on('close', resolve)
+          }),
+      ),
+    )
+    expect(ended).toEqual([0, 0, 0])
+    expect(readFileSync(join(folder, 'n'), 'utf8')).toBe('900')
+    expect(readdirSync(folder).sort()).toEqual(['lock.cjs', 'n'])
+  })
+  it.each([
+    ['of a process that is gone', '999999999'],
+    ['of another program, that has its number now', String(process.ppid)],
+    ['that says nothing', ''],
+  ])('%s counts for nothing', (_, text) => {
+    writeFileSync(join(folder, 'lock'), text)
+    expect(takeLock(join(folder, 'lock'), 'no such program')).toHaveProperty('giveUp')
+    expect(readFileSync(join(folder, 'lock'), 'utf8')).toBe(String(process.pid))
+  })
+})
+
+describe('a command', () => {
+  it('is whole, however many begin it at once after a change', async () => {
+    const usage = () =>
+      new Promise<string>((resolve) => {
+        execFile('bash', ['bin/rig', 'list', '--no-such-option'], (_, __, said) => resolve(said))
+      })
+    utimesSync('package-lock.json', new Date(), new Date())
+    const said = await Promise.all(Array.from({ length: 8 }, usage))
+    expect(new Set(said).size).toBe(1)
+    expect(said[0]).toContain('--no-such-option')
   })
 })
 
