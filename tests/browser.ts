@@ -92,6 +92,11 @@ export class Bench {
           // Nor what is greyed, or lies under something that just came up.
           const top = document.elementFromPoint(middle.x, middle.y)
           if (found.matches(':disabled') || !top || !(found.contains(top) || top.contains(found))) return null
+          delete document.documentElement.dataset.clicked
+          const feel = () => {
+            document.documentElement.dataset.clicked = 'yes'
+          }
+          document.addEventListener('click', feel, { once: true, capture: true })
           return middle
         },
         words,
@@ -99,8 +104,20 @@ export class Bench {
       )
       return box !== null
     })
-    if (box)
-      await this.page.mouse.click((box as { x: number; y: number }).x, (box as { x: number; y: number }).y)
+    const { x, y } = box as unknown as { x: number; y: number }
+    await this.page.mouse.click(x, y)
+    // Pressed on one thing and let go on another is no click: something moved under the hand.
+    const lost = await this.page
+      .evaluate(
+        (at) =>
+          document.documentElement.dataset.clicked === 'yes'
+            ? null
+            : (document.elementFromPoint(at.x, at.y)?.outerHTML.slice(0, 200) ?? 'nothing'),
+        { x, y },
+      )
+      // It led to another page.
+      .catch(() => null)
+    if (lost !== null) throw new Error(`the click on “${words}” was lost: what is there now is ${lost}`)
   }
 
   async click(selector: string): Promise<void> {
