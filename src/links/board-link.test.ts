@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { boardEnd, type FromBoard, hostEnd, type ToBoard } from './board-link'
-import { BOARD_LINK_VERSION, cobsEncode, crc16, encodeFrame } from './framing'
+import { BOARD_LINK_VERSION, cobsDecode, cobsEncode, crc16, encodeFrame } from './framing'
 
 const u16 = fc.integer({ min: 0, max: 0xffff })
 const u32 = fc.integer({ min: 0, max: 0xffffffff })
@@ -104,6 +104,25 @@ describe('the board link', () => {
         hostEnd().decode(encodeFrame(type, 0, noise.subarray(0, 300)))
       }),
     )
+  })
+
+  it('takes nothing from a list that ends within a pair', () => {
+    const [outputs, inputs] = [
+      hostEnd().encode({ say: 'outputs', outputs: [{ slot: 1, state: 2 }] }).bytes,
+      boardEnd().encode({ say: 'inputs', micros: 9, number: 1, inputs: [{ slot: 1, value: 2 }] }).bytes,
+    ]
+    // The type is the second byte of the body, behind the version.
+    const [toBoard, fromBoard] = [outputs, inputs].map((frame) => {
+      const body = frame.slice(0, -1)
+      cobsDecode(body)
+      return body[1]
+    })
+    const taken = (length: number) => ({
+      outputs: boardEnd().decode(encodeFrame(toBoard ?? 0, 0, new Uint8Array(length))).length,
+      inputs: hostEnd().decode(encodeFrame(fromBoard ?? 0, 0, new Uint8Array(6 + length))).length,
+    })
+    for (const whole of [4, 8]) expect(taken(whole)).toEqual({ outputs: 1, inputs: 1 })
+    for (const torn of [1, 2, 3, 5, 6, 7]) expect(taken(torn)).toEqual({ outputs: 0, inputs: 0 })
   })
 
   it('notices another version and takes nothing from it', () => {

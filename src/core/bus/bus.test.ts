@@ -188,6 +188,16 @@ describe('the line of an adapter', () => {
       }),
     )
   })
+  it.each([
+    ['t7FF0', 0x7ff],
+    ['t8000', null],
+    ['T1FFFFFFF0', 0x1fffffff],
+    ['T200000000', null],
+  ])('an identifier has the bits of its kind and no more: %s', (text, id) => {
+    const [said] = new AdapterReader().push(new TextEncoder().encode(`${text}\r`))
+    if (id === null) expect(said).toEqual({ is: 'strange', text })
+    else expect(said).toMatchObject({ is: 'frame', frame: { id } })
+  })
   it('as others write it: in small letters, with a time, with answers between', () => {
     const said = new AdapterReader().push(
       new TextEncoder().encode('z\r\rt7ff2abcd12F4\rT1ABCDEF00\r\x07V1013\rF84\rt12\rr1230\r'),

@@ -114,6 +114,10 @@ describe('two levers that are moved together', () => {
           expect(curve[i]?.from).toBeGreaterThan(curve[i - 1]?.from as number)
           expect(curve[i]?.to).toBeGreaterThanOrEqual(curve[i - 1]?.to as number)
         }
+        for (const { to } of curve.slice(1, -1)) {
+          expect(to).toBeGreaterThan(0)
+          expect(to).toBeLessThan(1)
+        }
         expect(alongCurve(curve, 0)).toBe(0)
         expect(alongCurve(curve, 1)).toBe(1)
       }),

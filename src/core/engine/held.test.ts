@@ -34,6 +34,20 @@ describe('something held as long as a button is', () => {
     expect(values(bench.step({ is: 'arm', armed: false }))).toEqual([0])
     expect(values(bench.report('button', 0))).toEqual([])
   })
+  it('and let go in several steps because everything is held is not gone on with when it is armed again', () => {
+    const bench = held({
+      actions: [
+        { do: 'set', variable: 'pump.switch' },
+        { do: 'pause', ms: 500 },
+        { do: 'event', event: 'horn.cancel' },
+      ],
+    })
+    expect(actionsOf(bench.report('button', 1))).toHaveLength(1)
+    expect(actionsOf(bench.wait(600))).toHaveLength(1)
+    expect(values(bench.step({ is: 'arm', armed: false }))).toEqual([0])
+    bench.step({ is: 'arm', armed: true })
+    expect(actionsOf(bench.wait(2000))).toEqual([])
+  })
   it('is let go when its board goes away, and when its binding is changed', () => {
     const away = held()
     away.report('button', 1)

@@ -1,4 +1,5 @@
 import { indicatorKind } from '../aspects/aspects'
+import { listedPins } from '../harness/listed-pins'
 import { isWired } from '../harness/wiring'
 import { type Action, type ControlSettings, takesInput } from '../rig/binding'
 import type { BindingRow } from '../rig/rows'
@@ -26,7 +27,7 @@ export const partStations = (engine: Engine, seat: Seat): TraceStation[] => {
     },
     {
       at: 'pin',
-      what: pins.join(' ') || 'none',
+      what: listedPins(pins) || 'none',
       value: seat.is === 'control' ? pinWords(seat, pins) : '',
     },
     {

@@ -169,6 +169,22 @@ describe('the path of a control', () => {
     expect(stopOf(bench, 'lever')?.reason).toBe('the simulator refused it: lever is jammed')
   })
 
+  it('tells when something last passed from end to end, and nothing while it stops', () => {
+    const bench = new Workbench(smallRig({ lever: control(), lamp: lamp() })).live()
+    const passed = (part: string) => trace(bench.engine, part)[0]?.passedAt
+    bench.report('lever', 0b01)
+    expect(passed('lever')).toBeNull()
+    bench.wait(500)
+    bench.report('lever', 0b10)
+    expect(passed('lever')).toBe(bench.now)
+    bench.wait(300)
+    expect(passed('lever')).toBe(bench.now - 300)
+    bench.frame({ gear: 1, volts: 28 })
+    expect(passed('lamp')).toBe(bench.now)
+    bench.step({ is: 'arm', armed: false })
+    expect([passed('lever'), passed('lamp')]).toEqual([null, null])
+  })
+
   it('shows a button that reads low while it is pressed', () => {
     const bench = new Workbench(
       smallRig({

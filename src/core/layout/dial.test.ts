@@ -7,7 +7,7 @@ import { settingsOf } from '../rig/part-settings'
 import { rowsOf } from '../rig/rig'
 import { needleAngle } from '../signal/needle'
 import { dialFace } from './dial-face'
-import type { DialFace, Scale } from './dial-shapes'
+import { type DialFace, nearest, type Scale } from './dial-shapes'
 
 /** What is wrong with a face, in words. */
 const wrong = ({ ticks, numbers, captions, bands }: DialFace, radius: number): string[] => {
@@ -47,6 +47,13 @@ const linear = (from: number, to: number, sweep = 260): Scale => ({
   ],
 })
 const texts = (scale: Scale, radius = 18) => dialFace([scale], radius).numbers.map((n) => n.text)
+
+it('a box is as near to the middle as its nearest edge, and no nearer than the middle', () => {
+  expect(nearest({ minX: 3, maxX: 5, minY: -1, maxY: 1 })).toBe(3)
+  expect(nearest({ minX: -1, maxX: 1, minY: -6, maxY: -4 })).toBe(4)
+  expect(nearest({ minX: 3, maxX: 5, minY: 4, maxY: 6 })).toBe(5)
+  expect(nearest({ minX: -1, maxX: 1, minY: -1, maxY: 1 })).toBe(0)
+})
 
 describe('the face of a dial', () => {
   it('of every gauge of the demo has no number on another or on a mark', () => {
@@ -182,6 +189,9 @@ describe('the face of a dial', () => {
       'Marks cannot be told apart at every 0.500: every 500 does it.',
     ])
     expect(of({ step: 5000 }).numbers.map((n) => n.value)).toEqual([0])
+    const late = dialFace([{ ...linear(1000, 3000), face: { step: 5000 } }], 25)
+    expect(late.problems).toEqual(['The scale has no multiple of 5000: every 500 does it.'])
+    expect(late.numbers.length).toBe(5)
   })
 
   it('has its bands along the values they are for, cut where they would lie on another or beyond', () => {

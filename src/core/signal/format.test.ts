@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { formatNumber, formatValue } from './format'
+import { formatNumber, formatValue, formatValues } from './format'
 
 describe('values in words', () => {
   it.each([
@@ -26,5 +26,13 @@ describe('values in words', () => {
 
   it('show an absent value as a dash, never as zero', () => {
     expect(formatValue(null, { type: 'number', unit: 'V' })).toBe('–')
+  })
+
+  it('of a row of values say their unit once', () => {
+    expect(formatValues([3.78, 4.12], { type: 'number', unit: 'min' }, ' … ')).toBe('3.78 … 4.12 min')
+    expect(formatValues([0, 0.62], { type: 'number', unit: 'ratio' }, ' … ')).toBe('0.00 … 0.62')
+    const way = { type: 'number', unit: 'min', choices: ['up', 'at min'] } as const
+    expect(formatValues([0, 1, 7], way, ' · ')).toBe('up · at min · 7 min')
+    expect(formatValues([], { type: 'number', unit: 'V' }, ' · ')).toBe('')
   })
 })

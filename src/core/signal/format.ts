@@ -25,3 +25,19 @@ export const formatValue = (
   const number = formatNumber(value)
   return shape.unit ? `${number} ${shape.unit}` : number
 }
+
+/** Values of one variable in a row, with what stands between them; what they are all of is said once, behind the last. */
+export const formatValues = (
+  values: readonly number[],
+  shape: Parameters<typeof formatValue>[1],
+  between: string,
+): string => {
+  const unit = shape.unit ? ` ${shape.unit}` : ''
+  return values
+    .map((v, i) => {
+      const words = formatValue(v, shape)
+      const isMeasure = shape.choices?.[v] === undefined && words.endsWith(unit)
+      return isMeasure && i < values.length - 1 ? words.slice(0, words.length - unit.length) : words
+    })
+    .join(between)
+}

@@ -36,7 +36,7 @@ export const ExerciseForm = ({ partId, exercised }: { partId: string; exercised:
           Sweep
         </button>
         <input
-          className="mono w-[76px] text-[12px]"
+          className="mono w-0 min-w-[52px] flex-1 text-[12px]"
           aria-label="Exercise with this value"
           placeholder="value"
           value={text}

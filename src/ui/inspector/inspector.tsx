@@ -5,8 +5,10 @@ import { partKind } from '@/core/catalogue/parts'
 import { freshSettings } from '@/core/engine/compile-binding'
 import { bareTerminals } from '@/core/harness/bare-terminals'
 import { cameWithDevice } from '@/core/harness/given'
+import { listedPins } from '@/core/harness/listed-pins'
 import { isWired, wiringsOf } from '@/core/harness/wiring'
 import { isBound, targetOf } from '@/core/rig/binding'
+import { bindingsInForce } from '@/core/rig/craft-sets'
 import { changeRow } from '@/core/rig/edit'
 import { bindingsOf, leadsOf } from '@/core/rig/rig'
 import type { BindingRow, PartRow } from '@/core/rig/rows'
@@ -58,7 +60,8 @@ const PartFigures = ({ part }: { part: PartRow }) => {
   const bindings = bindingsOf(rig, part.id)
   const [first] = bindings
   const shows = kind?.aspects.some(isIndicator)
-  const targets = bindings.map((b) => targetOf(b.settings))
+  const holds = useStore((s) => s.status?.craftSet.holds ?? null)
+  const targets = bindingsInForce(rig, part.id, holds).map((b) => targetOf(b.settings))
   const variable = targets.find((t) => t !== null && 'variable' in t)
   return (
     <>
@@ -82,8 +85,8 @@ const PartFigures = ({ part }: { part: PartRow }) => {
           )}
         </Row>
         <Row term={pins.length > 1 ? 'Pins' : 'Pin'}>
-          <span className="mono truncate" title={pins.join(' ')}>
-            {pins.join(' ') || '–'}
+          <span className="mono truncate" title={pins.join(', ')}>
+            {listedPins(pins) || '–'}
           </span>
         </Row>
         <WiringRows part={part} />
@@ -192,6 +195,7 @@ const ProofWords = ({ partId, bindings }: { partId: string; bindings: readonly B
 /** What an indicator shows when its source is gone. */
 const RestRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
   const { settings } = binding
+  const craftSet = useStore((s) => s.rig.craftSet[settings.craftSet ?? '']?.name)
   if (settings.kind === 'control') return null
   const words = indicatorUi(settings.kind).rests
   const choose = (rest: string) =>
@@ -200,10 +204,12 @@ const RestRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
       rest: rest as never,
     })
   const several = (partKind(part.kind)?.aspects.length ?? 0) > 1
+  const of = [several ? settings.aspect : undefined, craftSet].filter((w) => w !== undefined)
+  const term = of.length > 0 ? `Rest, ${of.join(', ')}` : 'Rest state'
   return (
-    <Row term={several && settings.aspect ? `Rest, ${settings.aspect}` : 'Rest state'}>
+    <Row term={term}>
       <select
-        aria-label="Rest state"
+        aria-label={term}
         className="h-[22px] py-0"
         value={settings.rest}
         onChange={(e) => choose(e.target.value)}

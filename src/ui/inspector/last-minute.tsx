@@ -1,9 +1,10 @@
 'use client'
 import { curveStepAfter, line, scaleLinear } from 'd3'
 import { useEffect, useState } from 'react'
-import { formatValue } from '@/core/signal/format'
+import { formatValues } from '@/core/signal/format'
 import { history, useStore } from '../live/store'
 import { HISTORY_MS, type Sample } from '../live/value-history'
+import { DottedName } from '../primitives/dotted-name'
 
 const WIDTH = 264
 const HEIGHT = 52
@@ -20,7 +21,16 @@ export const LastMinute = ({ name }: { name: string }) => {
     return () => clearInterval(timer)
   }, [])
   const samples = history.of(name)
-  if (!info || samples.length === 0 || now === 0) return null
+  if (now === 0) return null
+  if (!info || samples.length === 0)
+    return (
+      <p className="mt-1 text-[12px] text-ink2">
+        <span className="mono">
+          <DottedName name={name} />
+        </span>{' '}
+        has told nothing in this minute.
+      </p>
+    )
   const held: Sample[] = [...samples, { t: now, v: samples.at(-1)?.v ?? 0 }]
   const values = held.map((s) => s.v)
   const least = Math.min(...values)
@@ -38,9 +48,7 @@ export const LastMinute = ({ name }: { name: string }) => {
     <figure className="mt-1">
       <figcaption className="flex justify-between text-[11px] leading-[16px] text-ink3">
         <span className="truncate">{name}</span>
-        <span className="mono shrink-0 pl-2">
-          {formatValue(least, info)} … {formatValue(most, info)}
-        </span>
+        <span className="mono shrink-0 pl-2">{formatValues([least, most], info, ' … ')}</span>
       </figcaption>
       <svg
         width="100%"

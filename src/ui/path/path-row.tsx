@@ -85,6 +85,8 @@ export const PathRow = ({
       {dead && <Line from={dead[0]} to={dead[1]} live={false} />}
       <Arrows columns={laid} toRight={toRight} between={alive} />
       {row.passedAt !== null && <Pulse key={row.passedAt} from={first} to={last} toRight={toRight} />}
+      {/* Behind the words of the stations, which it may cross. */}
+      {bar !== null && row.stop && <StopBar at={bar} reason={row.stop.reason} mend={mend} />}
       {laid.map((column) => (
         <StationCell
           key={column.at}
@@ -95,7 +97,6 @@ export const PathRow = ({
           reached={column.centre >= alive[0] && column.centre <= alive[1]}
         />
       ))}
-      {bar !== null && row.stop && <StopBar at={bar} reason={row.stop.reason} mend={mend} />}
       {row.stop === null && row.notice && <Notice words={row.notice} />}
     </div>
   )
@@ -175,13 +176,13 @@ const StationCell = ({
           <StationGlyph station={column.at} lit={reached} />
         </span>
         <span
-          className={`mono max-w-full text-[12.5px] leading-[17px] ${long ? 'line-clamp-2 break-words' : 'truncate'}`}
+          className={`mono max-w-full bg-raised text-[12.5px] leading-[17px] ${long ? 'line-clamp-2 break-words' : 'truncate'}`}
           title={what}
         >
           {what}
         </span>
         <span
-          className={`mono max-w-full truncate text-[12.5px] leading-[18px] ${reached ? 'text-live' : 'text-ink2'}`}
+          className={`mono max-w-full truncate bg-raised text-[12.5px] leading-[18px] ${reached ? 'text-live' : 'text-ink2'}`}
           title={value}
         >
           {value}

@@ -1,9 +1,10 @@
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
 import type { HuntGuess } from '@/core/live/feed'
 import { companionName, companionsOf } from '@/core/scope/companions'
-import { formatValue } from '@/core/signal/format'
+import { formatValues } from '@/core/signal/format'
 import { sayToHub, select } from '../live/connection'
 import { notify, useStore } from '../live/store'
+import { DottedName } from '../primitives/dotted-name'
 import { beginHunt, endHunt } from './hunt-acts'
 import { lookAt, nextGuess, placeOfGuess, useHunt } from './hunt-store'
 import { HuntTrace, SHOWN_MS, xOf } from './hunt-trace'
@@ -12,6 +13,8 @@ import { useScope } from './scope-store'
 import { usedValues } from './used-values'
 
 const ROW_PX = 74
+/** A name, its trace, what it went through. */
+const COLUMNS = 'grid grid-cols-[minmax(230px,32%)_minmax(0,1fr)_150px]'
 
 const positionWords = (
   partKindPositions: readonly { id: string; label?: string | undefined }[],
@@ -168,7 +171,7 @@ export const Hunt = () => {
           </button>
         </div>
       </div>
-      <div className="grid grid-cols-[230px_minmax(0,1fr)_132px] border-b border-line">
+      <div className={`${COLUMNS} border-b border-line`}>
         <span className="cap px-3 py-1.5">
           {restless > 0 ? `${restless} move by themselves` : 'What moved'}
         </span>
@@ -258,14 +261,14 @@ const GuessRow = ({
     info.type === 'text'
       ? 'texts'
       : levels.length <= 4
-        ? levels.map((v) => formatValue(v, info)).join(' · ')
-        : `${formatValue(Math.min(...levels), info)} … ${formatValue(Math.max(...levels), info)}`
+        ? formatValues(levels, info, ' · ')
+        : formatValues([Math.min(...levels), Math.max(...levels)], info, ' … ')
   return (
     <button
       type="button"
       aria-pressed={on}
       data-guess={info.name}
-      className={`grid w-full grid-cols-[230px_minmax(0,1fr)_132px] border-b border-line text-left ${on ? 'bg-accent-bg' : 'hover:bg-raised'}`}
+      className={`${COLUMNS} w-full border-b border-line text-left ${on ? 'bg-accent-bg' : 'hover:bg-raised'}`}
       style={{ height: ROW_PX }}
       onClick={choose}
     >
@@ -276,8 +279,8 @@ const GuessRow = ({
           >
             {rank}
           </span>
-          <span className="mono truncate text-[12.5px] font-bold" title={info.name}>
-            {info.name}
+          <span className="mono min-w-0 text-[12.5px] leading-[15px] font-bold" title={info.name}>
+            <DottedName name={info.name} />
           </span>
         </span>
         <span className="mt-0.5 line-clamp-2 text-[11.5px] leading-[15px] text-ink2">

@@ -288,6 +288,16 @@ const cases: readonly Case[] = [
   },
   {
     kind: 'address',
+    what: 'two displays that meet, beside others that have their places',
+    has: (b) => {
+      for (const jumpers of [0, 1, 7, 7]) display(b, { data: 'D20', clock: 'D21' }, { jumpers })
+    },
+    justNot: (b) => {
+      for (const jumpers of [0, 1, 2, 7]) display(b, { data: 'D20', clock: 'D21' }, { jumpers })
+    },
+  },
+  {
+    kind: 'address',
     what: 'a display and a port expander whose addresses meet',
     has: (b) => {
       display(b, { data: 'D20', clock: 'D21' })
