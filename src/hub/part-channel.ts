@@ -26,13 +26,12 @@ export class PartChannel {
     for (const id of this.dirty) {
       if (!hasTime()) return
       this.dirty.delete(id)
-      const before = this.texts.get(id)
       if (!isShown(tabs, this.subject, id)) {
-        if (before !== undefined) this.texts.delete(id)
+        this.texts.delete(id)
         continue
       }
       const text = this.make(id)
-      if (text === null || text === before) continue
+      if (text === null || text === this.texts.get(id)) continue
       this.texts.set(id, text)
       this.changed.add(id)
     }

@@ -407,8 +407,6 @@ export class Engine {
   private takeArm(armed: boolean, now: Millis): void {
     if (armed === this.armed) return
     if (!armed) for (const c of this.allControls()) this.controls.letGo(c, now)
-    // While it still flows.
-    this.controls.commit(now)
     this.armed = armed
     this.changes.everything = true
     this.callOff(ALL)
