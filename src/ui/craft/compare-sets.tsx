@@ -1,15 +1,14 @@
 'use client'
 import { useState } from 'react'
-import { targetOf } from '@/core/rig/binding'
+import { boundWords } from '@/core/rig/bound-words'
 import { bindingsInForce, partsOfSets } from '@/core/rig/craft-sets'
 import { panelsOf, partsOf, type Rig } from '@/core/rig/rig'
 import type { BindingRow, CraftSetRow } from '@/core/rig/rows'
 import { select } from '../live/connection'
 import { useStore } from '../live/store'
 
-const words = (b: BindingRow): string => {
-  const target = targetOf(b.settings)
-  const name = target === null ? 'nothing' : 'variable' in target ? target.variable : target.event
+const wordsOf = (rig: Rig, b: BindingRow): string => {
+  const name = boundWords(rig, b.settings)
   const when = b.settings.kind === 'control' ? `${b.settings.when} → ` : '← '
   return `${when}${name}${b.on ? '' : ' (off)'}`
 }
@@ -66,8 +65,8 @@ export const CompareSets = ({ rig, sets }: { rig: Rig; sets: readonly CraftSetRo
                 {list.length === 0
                   ? '—'
                   : list.map((x) => (
-                      <span key={x.id} className="block truncate" title={words(x)}>
-                        {words(x)}
+                      <span key={x.id} className="block truncate" title={wordsOf(rig, x)}>
+                        {wordsOf(rig, x)}
                       </span>
                     ))}
               </span>

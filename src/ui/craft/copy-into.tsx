@@ -92,7 +92,7 @@ export const CopyInto = ({ set, rig, close }: { set: CraftSetRow; rig: Rig; clos
           Copy {copied} of {plan.bindings.length}
         </button>
       </div>
-      <ul aria-label="Names for the new craft" className="max-h-[220px] overflow-y-auto">
+      <ul aria-label="Names for the new craft" className="max-h-[232px] overflow-y-auto">
         {plan.names.map((name) => {
           const offer = plan.offers.get(name)
           const meant = plan.meant(name, chosen)
@@ -130,7 +130,7 @@ export const CopyInto = ({ set, rig, close }: { set: CraftSetRow; rig: Rig; clos
         })}
       </ul>
       {lacks.length > 0 && (
-        <p className="pt-1 text-warn">
+        <p className="border-t border-line pt-1 text-warn">
           {lacks.length === 1 ? 'One name has' : `${lacks.length} names have`} nothing like it there.{' '}
           {open > 0 &&
             `${open === 1 ? 'One copy waits' : `${open} copies wait`} for what a hunt finds, or for a name that you choose.`}

@@ -24,7 +24,7 @@ export const Mirror = () => {
   useEffect(() => watchAgreements(), [])
   if (!panel) return <NoPanel />
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_312px] 2xl:grid-cols-[minmax(0,1fr)_460px]">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_272px] xl:grid-cols-[minmax(0,1fr)_344px] 2xl:grid-cols-[minmax(0,1fr)_460px]">
       <section aria-label="Panel" className="drawing-sheet flex min-h-0 flex-col">
         <div className="flex items-baseline gap-2 px-3.5 pt-2.5">
           <h2>
@@ -57,7 +57,7 @@ const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: str
     <table className="w-full table-fixed border-collapse">
       <colgroup>
         <col />
-        <col className="w-[60px] 2xl:w-[110px]" />
+        <col className="w-[60px] xl:w-[100px] 2xl:w-[110px]" />
         <col className="w-[90px] 2xl:w-[150px]" />
         <col className="w-[28px]" />
       </colgroup>

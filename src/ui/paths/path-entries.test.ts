@@ -26,7 +26,7 @@ describe('the table of paths', () => {
       ['Bilge lamp left', 'Bilge lamp right'],
     ],
     [['port', 'd31'], ['Main right']],
-    [['beacon digit'], ['Radio display', ...Array(3).fill('Radio knob')]],
+    [['beacon digit'], ['Radio display', ...Array(5).fill('Radio knob')]],
     [['gear.lever'], ['Wheel lever']],
     [['nothing bound'], ['Horn off', 'Trim switch right']],
     [

@@ -1,6 +1,7 @@
 import { indicatorKind } from '@/core/aspects/aspects'
 import { partKind } from '@/core/catalogue/parts'
-import { aspectFor, type BindingSettings, targetOf } from '@/core/rig/binding'
+import { aspectFor, type BindingSettings } from '@/core/rig/binding'
+import { boundWords } from '@/core/rig/bound-words'
 import { bindingsOf, boardsOf, leadsOf, panelsOf, partsOf, type Rig } from '@/core/rig/rig'
 import type { BindingRow, PanelRow, PartRow } from '@/core/rig/rows'
 
@@ -59,8 +60,7 @@ const shapingText = (s: BindingSettings): string | null =>
   s.kind === 'control' ? s.value : indicatorKind(s.kind).takes(s).join(' ')
 
 const wordsOf = (rig: Rig, { settings, on }: BindingRow): string => {
-  const target = targetOf(settings)
-  const name = target === null ? '' : 'variable' in target ? target.variable : target.event
+  const name = boundWords(rig, settings)
   const layer = settings.layer === undefined ? '' : (rig.layer[settings.layer]?.name ?? '')
   const set = rig.craftSet[settings.craftSet ?? '']?.name ?? ''
   return [name, shapingText(settings), settings.onlyWhile, layer, set, on ? '' : 'off'].join(' ')

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
-import { targetOf } from '@/core/rig/binding'
+import { boundWords } from '@/core/rig/bound-words'
 import { craftSetsOf } from '@/core/rig/craft-sets'
 import type { PanelRow } from '@/core/rig/rows'
 import { wordsOf } from '../editors/search-variables'
@@ -178,7 +178,7 @@ const PathLine = ({
   const selected = useStore((s) => s.selected === entry.part.id)
   const stop = row?.stop ?? null
   const set = useStore((s) => s.rig.craftSet[entry.binding?.settings.craftSet ?? '']?.name)
-  const target = entry.binding ? targetOf(entry.binding.settings) : null
+  const bound = useStore((s) => (entry.binding ? boundWords(s.rig, entry.binding.settings) : ''))
   // Of what holds for another craft nothing is traced.
   const asleep = entry.binding !== null && traced !== undefined && row === undefined
   const reads = row
@@ -250,13 +250,7 @@ const PathLine = ({
       )}
       <span className={cell} title={valueAt(row, 'simulator')?.what}>
         <span className="text-ink3">{reads ? '← ' : '→ '}</span>
-        <Matched
-          text={
-            valueAt(row, 'simulator')?.what ??
-            (target ? ('variable' in target ? target.variable : target.event) : '')
-          }
-          words={words}
-        />
+        <Matched text={valueAt(row, 'simulator')?.what ?? bound} words={words} />
       </span>
       <span className={`${cell} text-right ${stop ? 'text-ink2' : 'text-live'}`}>
         {valueAt(row, 'simulator')?.value}

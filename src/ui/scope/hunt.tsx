@@ -290,7 +290,7 @@ const GuessRow = ({
       </span>
       <HuntTrace guess={guess} marks={marks} width={width} height={ROW_PX - 1} strong={on} />
       <span className="px-3 py-1.5 text-right">
-        <span className="mono block truncate text-[12.5px]">{words}</span>
+        <span className="mono line-clamp-2 text-[12.5px] leading-[16px]">{words}</span>
         <span className="cap">{guess.levels.length > 1 ? `${guess.levels.length} levels` : ''}</span>
       </span>
     </button>
