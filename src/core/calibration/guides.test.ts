@@ -132,6 +132,24 @@ describe('a lever is led through', () => {
     expect(guide.seen.length).toBeLessThanOrEqual(10_000)
   })
 
+  it.each([0, 3, 20, 60])(
+    'and one that nobody has touched answers nothing, however it trembles: ±%s',
+    (noise) => {
+      const guide = new TravelGuide(bands)
+      const hand = new Lever(guide, swapped, noise).rest(60_000)
+      expect(guide.taken).toBe(0)
+      expect(says(guide)).toBe('Push it all the way forward.')
+      hand.moveTo(1).rest()
+      expect(guide.taken).toBe(1)
+      hand.rest(60_000)
+      expect(guide.taken).toBe(1)
+      expect(guide.objection).toBeNull()
+      // Crept away from, it is left all the same.
+      hand.moveTo(0.9, 5000).moveTo(0, 3000).rest().moveTo(0.5).rest()
+      expect(guide.taken).toBe(3)
+    },
+  )
+
   it('is not taken while the hand goes on', () => {
     const guide = new TravelGuide([])
     new Lever(guide, (p) => 1023 * p).moveTo(1, 6000)
@@ -277,6 +295,10 @@ describe('a ladder of resistors is led through', () => {
       }
     }
     expect(says(guide)).toBe('Turn it to step 1.')
+    // Where it stands when it is first looked at is none of them yet.
+    rest(0.93, 20_000)
+    expect(says(guide)).toBe('Turn it to step 1.')
+    expect(guide.asking.hint).toContain('turn it away and back')
     rest(0.02)
     // It stands there still.
     rest(0.02, 3000)

@@ -1,6 +1,7 @@
 import { FULL_LEVEL } from '../aspects/travel'
 import type { Millis } from '../units-of-measure'
 import type { Asking, Guide, Step } from './guide'
+import { Leaving } from './leaving'
 import { isStill, noiseOf } from './noise'
 import type { Note } from './note'
 
@@ -21,8 +22,7 @@ export class LadderGuide implements Guide {
   objection: string | null = null
   private readonly levels = new Map<string, number>()
   private window: Note[] = []
-  private stood: number | null = null
-  private hasLeft = true
+  private readonly leaving = new Leaving()
   private now: Millis = 0
 
   constructor(private readonly positions: readonly LadderPosition[]) {}
@@ -34,8 +34,7 @@ export class LadderGuide implements Guide {
   take(notes: readonly Note[]): void {
     for (const n of notes) {
       this.window.push(n)
-      if (this.stood !== null && Math.abs(n.value / FULL_LEVEL - this.stood) > LEAST_APART / 2)
-        this.hasLeft = true
+      this.leaving.take(n.value, (LEAST_APART / 2) * FULL_LEVEL)
     }
   }
 
@@ -45,8 +44,9 @@ export class LadderGuide implements Guide {
     while (this.window[0] && this.window[0].at < from) this.window.shift()
     const { at } = this
     const values = this.window.map((n) => n.value)
-    if (!at || !this.hasLeft || !this.isLong || !isStill(values, TREMBLE)) return
-    const level = (noiseOf(values)?.middle ?? 0) / FULL_LEVEL
+    if (!at || !this.leaving.hasLeft || !this.isLong || !isStill(values, TREMBLE)) return
+    const middle = noiseOf(values)?.middle ?? 0
+    const level = middle / FULL_LEVEL
     const other = this.positions.find((p) => Math.abs((this.levels.get(p.id) ?? 2) - level) < LEAST_APART)
     if (other) {
       this.objection = `That is where ${other.label} is: turn on, or look at the resistor between the two.`
@@ -54,8 +54,7 @@ export class LadderGuide implements Guide {
     }
     this.objection = null
     this.levels.set(at.id, Number(level.toFixed(4)))
-    this.stood = level
-    this.hasLeft = false
+    this.leaving.standsAt(middle, values.length)
     this.window = []
     this.taken++
   }
@@ -82,14 +81,17 @@ export class LadderGuide implements Guide {
     const { at } = this
     if (!at)
       return { says: 'It is measured.', hint: 'Its settings are set; undo takes them back.', share: null }
+    const { hasLeft } = this.leaving
     const first = this.window[0]
     const still = first ? Math.min(1, (this.now - first.at / 1000) / STILL_MS) : 0
     return {
       says: `Turn it to ${at.label}.`,
-      hint: this.hasLeft
+      hint: hasLeft
         ? 'Taken by itself once it rests there.'
-        : 'It is taken once it has moved on and rests there.',
-      share: this.hasLeft && this.objection === null ? still : 0,
+        : this.levels.size > 0
+          ? 'It is taken once it has moved on and rests there.'
+          : 'Taken by itself once it was moved and rests there. If it stands there already, turn it away and back.',
+      share: hasLeft && this.objection === null ? still : 0,
     }
   }
 }

@@ -2,6 +2,7 @@ import type { Band } from '../aspects/travel'
 import { FULL_LEVEL } from '../aspects/travel'
 import type { Millis } from '../units-of-measure'
 import type { Asking, Guide, Step } from './guide'
+import { Leaving } from './leaving'
 import { isStill, type Noise, noiseOf, smoothed, smoothingFor, TOLD_STEP } from './noise'
 import type { Note } from './note'
 import { type Ends, endsFrom, type Flaw, flawsOf } from './travel-measure'
@@ -79,9 +80,7 @@ export class TravelGuide implements Guide {
   objection: string | null = null
   private readonly places: readonly Place[]
   private readonly edges: readonly Edge[]
-  /** Where it stood when the last step was taken, and whether it has left that. */
-  private stood: number | null = null
-  private hasLeft = false
+  private readonly leaving = new Leaving()
   /** Where it rested, by the step that asked for it. */
   private readonly rested = new Map<string, number>()
   private window: Note[] = []
@@ -121,9 +120,7 @@ export class TravelGuide implements Guide {
     for (const n of notes) {
       this.window.push(n)
       this.all.push(n)
-      // Where it stands when it is first looked at is no answer to what is asked.
-      this.stood ??= n.value
-      if (Math.abs(n.value - this.stood) > 3 * this.trembles) this.hasLeft = true
+      this.leaving.take(n.value, 3 * this.trembles)
     }
     if (this.all.length > MOST_KEPT) this.all.splice(0, this.all.length - MOST_KEPT)
     if (this.at === undefined && !this.isDone) this.goThrough(notes)
@@ -154,13 +151,12 @@ export class TravelGuide implements Guide {
   private rest(at: Place, levels: readonly number[]): void {
     const noise = noiseOf(levels)
     if (!noise) return
-    if (!this.hasLeft) return
+    if (!this.leaving.hasLeft) return
     this.objection = this.objectionTo(at, noise.middle)
     if (this.objection !== null) return
     if (at.id === 'rest') this.noise = noise
     this.rested.set(at.id, noise.middle)
-    this.stood = noise.middle
-    this.hasLeft = false
+    this.leaving.standsAt(noise.middle, levels.length)
     this.window = []
     this.taken++
   }
@@ -270,10 +266,10 @@ export class TravelGuide implements Guide {
       )
       return {
         says: at.says,
-        hint: this.hasLeft
+        hint: this.leaving.hasLeft
           ? 'Taken by itself when it has been still for a second.'
           : 'It is taken once it has moved and rests there.',
-        share: isQuiet && this.hasLeft && this.objection === null ? still : 0,
+        share: isQuiet && this.leaving.hasLeft && this.objection === null ? still : 0,
       }
     }
     if (!this.isDone)
