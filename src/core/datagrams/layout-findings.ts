@@ -16,8 +16,8 @@ export interface LayoutFinding {
   readonly message: string
 }
 
+/** Of two fields that share bytes: whether one lies on the other. */
 const overlaps = (a: DatagramField, b: DatagramField): boolean => {
-  if (a.at >= endOf(b) || b.at >= endOf(a)) return false
   // Bits of one number lie side by side in the same bytes.
   if (!a.bits || !b.bits || a.at !== b.at || a.as !== b.as || a.order !== b.order) return true
   return a.bits.from < b.bits.from + b.bits.width && b.bits.from < a.bits.from + a.bits.width
