@@ -295,6 +295,20 @@ describe('a database of a vehicle', () => {
     expect('problem' in read && read.problem).toContain(words)
     expect(performance.now() - began).toBeLessThan(2000)
   })
+  it.each([
+    ['messages', 501, 1, 500],
+    ['signals', 100, 64, 78],
+  ])('more %s than are kept are left out, and said', (_, messages, signals, kept) => {
+    const lines = Array.from({ length: messages }, (_m, m) => [
+      `BO_ ${m + 1} M${m}: 8 A`,
+      ...Array.from({ length: signals }, (_s, s) => ` SG_ S${m}_${s} : ${s}|1@1+ (1,0) [0|1] "" A`),
+      '',
+    ]).flat()
+    const read = readDbc(`VERSION ""\n\nBU_: A\n\n${lines.join('\n')}\n`, 'x.dbc')
+    if ('problem' in read) throw new Error(read.problem)
+    expect(read.database.messages).toHaveLength(kept)
+    expect(read.notes).toContain(`Only the first ${kept} messages are taken.`)
+  })
   it('signals that overlap, lie beyond the end, or twins of one number are said', () => {
     const findings = databaseFindings({
       name: '',

@@ -1,12 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { demoRig } from '../../../tests/rigs'
 import { coilOrder } from '../aspects/needle'
+import { expanderKind } from '../catalogue/expanders'
+import { partKind } from '../catalogue/parts'
 import { apply, conflicts, invalidRows, invert } from '../rig/edit'
 import { leadsOf, leadsOnBoard, type Rig } from '../rig/rig'
 import type { BoardRow, PartRow } from '../rig/rows'
 import { type Beginning, endOfLead, endWords, type LeadEnd, leadAt, putOn } from './leads'
 import { sparePins } from './spare-pins'
-import { isWired, wiringsOf } from './wiring'
+import { channelObjection, isWired, wiringsOf } from './wiring'
 
 const rig = demoRig()
 let made = 0
@@ -83,6 +85,19 @@ describe('what hangs on an expander', () => {
     const battery = wiring(rig, 'oh-battery-switch')
     expect(battery && isWired(battery) ? battery.pins[0] : battery).toMatch(/^Switches \d\.\d$/)
     expect(battery && isWired(battery) && battery.boardId).toBe('stern-board')
+  })
+
+  it.each([
+    ['digits-4-tm1637', 'data', '74hc595', 'is no place for it; it needs a pin of its board'],
+    ['button-10-red', 'closed', '74hc595', 'reads no contacts'],
+    ['button-10-red', 'closed', '74hc165', null],
+    ['lamp-8-green', 'plus', '74hc595', null],
+  ])('%s: its %s on a channel of a %s: %s', (kind, terminalId, expander, objection) => {
+    const part = partKind(kind)
+    const terminal = part?.terminals.find((t) => t.id === terminalId)
+    const to = expanderKind(expander)
+    if (!part || !terminal || !to) throw new Error('the catalogue has them')
+    expect(channelObjection(to, part, terminal)).toBe(objection)
   })
 
   it('is not wired while a line of the expander has no pin', () => {
