@@ -5,6 +5,7 @@ import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { BoardClient } from './board-client'
 import type { DrawnBoards } from './drawn-boards'
 import type { MemoryFile } from './memory'
+import { Trembling } from './trembling'
 
 /** What the boards need of the hub. */
 interface Surrounding {
@@ -20,6 +21,8 @@ interface Surrounding {
 
 /** Boards as the engine knows them: which of them stands for a drawn one, what it holds, and what is loaded into it. */
 export class LoadedBoards {
+  private readonly trembling = new Trembling()
+
   constructor(
     private readonly engine: Engine,
     private readonly drawn: DrawnBoards,
@@ -79,11 +82,11 @@ export class LoadedBoards {
       if (holdsAnything) this.keepHolding(this.drawn.named(identity) ?? '')
   }
 
-  /** The part that a report is of, where it was operated; what a board tells when it comes back is no operation. */
+  /** The part that a report is of, where a hand has operated it; what a board tells when it comes back is no operation. */
   operatedBy(boardId: string, slot: number, value: number): string | null {
     const seat = this.engine.boards.get(boardId)?.owners.get(slot)
-    if (seat?.is !== 'control' || seat.raw === null || seat.raw === value) return null
-    return seat.unit.part.id
+    if (seat?.is !== 'control') return null
+    return this.trembling.isOperated(seat, seat.raw, value) ? seat.unit.part.id : null
   }
 
   /** Loads a board with what is drawn for it; what goes wrong is said to every tab. */

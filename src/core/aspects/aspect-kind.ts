@@ -136,4 +136,6 @@ export interface ControlKind<A extends ControlAspect, O extends z.ZodType> {
   words(aspect: A, stands: Stands): string
   /** What its pins say. */
   pinWords(aspect: A, raw: number, pins: readonly string[]): string
+  /** By how much what its pins tell may go to and fro without a hand. */
+  unrest(aspect: A): number
 }

@@ -43,4 +43,5 @@ export const encoder: ControlKind<EncoderAspect, typeof own> = {
   value: (_, { clicks }) => clicks,
   words: (_, { raw, clicks }) => (raw === null ? 'not heard yet' : `${clicks} clicks`),
   pinWords: (_, raw) => `${raw} changes`,
+  unrest: () => 0,
 }

@@ -6,7 +6,7 @@ import type { Millis } from '../units-of-measure'
 import type { ControlKind, SlotKind } from './aspect-kind'
 import { measuredContacts, measuredLadder } from './measured'
 import { countedPlaces } from './slot-bytes'
-import { type AnalogSlot, levelWords } from './travel'
+import { type AnalogSlot, FULL_LEVEL, levelWords } from './travel'
 
 export interface ContactsSlot {
   readonly kind: 'contacts'
@@ -86,4 +86,6 @@ export const positions: ControlKind<PositionsAspect, typeof own> = {
     if (pins.length === 1) return low.length === 1 ? 'low' : 'high'
     return low.length > 0 ? `${low.join(' ')} low` : 'all high'
   },
+  // Between its positions there is more than that.
+  unrest: ({ wiper }) => (wiper === undefined ? 0 : FULL_LEVEL / 50),
 }

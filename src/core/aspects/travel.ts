@@ -111,4 +111,6 @@ export const travel: ControlKind<TravelAspect, typeof own> = {
   value: (_, { output }) => output,
   words: (_, { output }) => (output === null ? 'not heard yet' : formatNumber(output)),
   pinWords: (_, raw) => levelWords(raw),
+  // A track that is worn or not measured yet trembles by some hundredths of its travel.
+  unrest: () => FULL_LEVEL / 20,
 }

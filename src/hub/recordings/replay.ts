@@ -6,6 +6,7 @@ import type { Moment } from '../../core/recording/moment'
 import { inputOf, OpenOrders, standingInputs } from '../../core/recording/perform'
 import { Reel, Scene } from '../../core/recording/reel'
 import type { Micros, Millis } from '../../core/units-of-measure'
+import { Trembling } from '../trembling'
 import type { TakenRecording } from './shelf'
 
 /** So long it works on at most before others have their turn. */
@@ -60,6 +61,9 @@ export class Replay {
   private readonly cache = new Map<number, Promise<Block | null>>()
   /** Counts wherever it was sent to: what was read for another place is too late. */
   private sent = 0
+  /** What each control told last, and what of it was a hand. */
+  private readonly told = new Map<string, number>()
+  private readonly trembling = new Trembling()
   private ended = false
   private waiting = false
 
@@ -179,6 +183,8 @@ export class Replay {
     this.at = at
     this.reel = new Reel(block)
     const stood = this.reel.skipTo(at)
+    for (const [partId, aspectId, raw] of stood.standing.controls)
+      this.told.set(JSON.stringify([partId, aspectId]), raw)
     // Time never goes back, wherever the recording does.
     this.base = engine.time + 1 - at / 1000
     for (const input of standingInputs(engine, this.scene, block, stood, this.hands)) this.step(input)
@@ -247,12 +253,21 @@ export class Replay {
     if (m.is === 'mark' && m.by === 'builder') around.marked(m.words)
     // Whether it is armed is for the builder to say, now as ever.
     if (m.is === 'arm' || (!this.hands && m.is !== 'source' && m.is !== 'quiet')) {
-      if (m.is === 'report') around.operated(m.partId)
+      if (m.is === 'report') this.operated(m)
       return
     }
     const input = inputOf(around.engine, this.scene, this.orders, m)
     if (input) this.step(input)
-    if (m.is === 'report') around.operated(m.partId)
+    if (m.is === 'report') this.operated(m)
+  }
+
+  /** A hand has operated something in the recording, if it did not only tremble. */
+  private operated({ partId, aspectId, value }: Extract<Moment, { is: 'report' }>): void {
+    const control = this.around.engine.units.get(partId)?.controls.find((c) => c.aspect.id === aspectId)
+    const key = JSON.stringify([partId, aspectId])
+    const from = this.told.get(key) ?? null
+    this.told.set(key, value)
+    if (control && this.trembling.isOperated(control, from, value)) this.around.operated(partId)
   }
 
   /** The block is over: on with the next, from the beginning, or no further. */

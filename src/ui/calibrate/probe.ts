@@ -85,7 +85,25 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
     }
   }, [hub, partId, aspectId])
   const again = () => setGuide(make())
+  useNatureChange(of, again)
   return { guide, ...told, last, again }
+}
+
+/** So long stand-ins take at most to be what they were just made. */
+const TURNED_MS = 150
+
+/** Does something when a simulated part has been made like another: what was seen before was not of this one. */
+const useNatureChange = ({ partId, aspectId }: ProbedAspect, act: () => void): void => {
+  const nature = useStore((s) => JSON.stringify(s.base.part[partId]?.settings.simulated?.[aspectId]))
+  const seen = useRef(nature)
+  const latest = useRef(act)
+  latest.current = act
+  useEffect(() => {
+    if (seen.current === nature) return
+    seen.current = nature
+    const timer = setTimeout(() => latest.current(), TURNED_MS)
+    return () => clearTimeout(timer)
+  }, [nature])
 }
 
 /** Does something once for each guide, as soon as that has come so far. */
