@@ -115,6 +115,19 @@ describe('JSON Lines', () => {
     expect(played(file.blocks)).toBe(played(blocks))
   })
 
+  it('each block begins with what was told before it, however long ago', () => {
+    const line = (time: number, values: object) => JSON.stringify({ time, values })
+    const lines = [line(0, { gear: 0.25, volts: 28 }), line(1, { volts: 27 })]
+    for (let t = 2; t < 40; t += 2) lines.push(line(t, { speed: t }))
+    const file = read(`${lines.join('\n')}\n`)
+    const blocks = [...file.blocks]
+    const names = file.head.sources[0]?.catalogue?.variables.map((v) => v.name) ?? []
+    expect(blocks.length).toBeGreaterThan(3)
+    for (const { first } of blocks.slice(1))
+      expect([first[names.indexOf('gear')], first[names.indexOf('volts')]]).toEqual([0.25, 27])
+    expect(blocks.slice(1).map((b) => b.first[names.indexOf('speed')])).toEqual([8, 18, 28])
+  })
+
   it('come in pieces of any size', () => {
     const text = write('jsonl', recorded(12))
     const whole = told(read(text))
