@@ -72,15 +72,22 @@ export class Bench {
     await until(`“${words}” is gone from the page`, async () => !(await this.text(selector)).includes(words))
   }
 
-  /** Clicks what carries these words, as one would with the mouse. */
-  async clickWords(words: string, within = 'button, a'): Promise<void> {
-    let box: { x: number; y: number } | null = null
-    await until(`there is something to click that says “${words}”`, async () => {
-      box = await this.page.evaluate(
-        async (w, s) => {
-          const found = [...document.querySelectorAll<HTMLElement>(s)].find((e) =>
-            e.innerText.trim().startsWith(w),
-          )
+  /**
+   * Clicks what a function in the page points out, as one would with the mouse: once it has stood still for a moment, is not
+   * greyed and lies under nothing. What moves between pressing and letting go is no click, and is clicked again.
+   */
+  private async clickOn(
+    what: string,
+    find: (...args: string[]) => Element | null | undefined,
+    args: readonly string[],
+    delay = 0,
+  ): Promise<void> {
+    for (let tries = 3; ; tries--) {
+      let at: { x: number; y: number } | null = null
+      await until(`there is something to click: ${what}`, async () => {
+        const handle = await this.page.evaluateHandle(find, ...args)
+        at = await this.page.evaluate(async (e) => {
+          const found = e as Element | null | undefined
           if (!found) return null
           found.scrollIntoView({ block: 'nearest' })
           const before = found.getBoundingClientRect()
@@ -92,35 +99,46 @@ export class Bench {
           // Nor what is greyed, or lies under something that just came up.
           const top = document.elementFromPoint(middle.x, middle.y)
           if (found.matches(':disabled') || !top || !(found.contains(top) || top.contains(found))) return null
-          delete document.documentElement.dataset.clicked
-          const feel = () => {
-            document.documentElement.dataset.clicked = 'yes'
+          const { dataset } = document.documentElement
+          dataset.clicked = 'nothing'
+          const feel = ({ target }: Event) => {
+            const on = target as Element
+            dataset.clicked = found.contains(on) || on === top ? 'it' : on.outerHTML.slice(0, 200)
           }
           document.addEventListener('click', feel, { once: true, capture: true })
           return middle
-        },
-        words,
-        within,
-      )
-      return box !== null
-    })
-    const { x, y } = box as unknown as { x: number; y: number }
-    await this.page.mouse.click(x, y)
-    // Pressed on one thing and let go on another is no click: something moved under the hand.
-    const lost = await this.page
-      .evaluate(
-        (at) =>
-          document.documentElement.dataset.clicked === 'yes'
-            ? null
-            : (document.elementFromPoint(at.x, at.y)?.outerHTML.slice(0, 200) ?? 'nothing'),
-        { x, y },
-      )
-      // It led to another page.
-      .catch(() => null)
-    if (lost !== null) throw new Error(`the click on “${words}” was lost: what is there now is ${lost}`)
+        }, handle)
+        await handle.dispose()
+        return at !== null
+      })
+      const { x, y } = at as unknown as { x: number; y: number }
+      await this.page.mouse.click(x, y, { delay })
+      // Where it led to another page nothing is left to ask.
+      const clicked = await this.page
+        .evaluate(() => document.documentElement.dataset.clicked ?? 'it')
+        .catch(() => 'it')
+      if (clicked === 'it') return
+      if (tries === 1) throw new Error(`the click on ${what} was lost, and went to ${clicked}`)
+    }
+  }
+
+  /** Clicks what carries these words. */
+  async clickWords(words: string, within = 'button, a'): Promise<void> {
+    await this.clickOn(
+      `“${words}”`,
+      (w = '', s = '') =>
+        [...document.querySelectorAll<HTMLElement>(s)].find((e) => e.innerText.trim().startsWith(w)),
+      [words, within],
+    )
   }
 
   async click(selector: string): Promise<void> {
+    await this.settled()
+    await this.page.waitForSelector(selector, { timeout: 20_000 })
+    if (await this.page.$eval(selector, (e) => e.matches('button, a')).catch(() => false)) {
+      await this.clickOn(selector, (s = '') => document.querySelector(s), [selector], 40)
+      return
+    }
     const { x, y } = await this.middleOf(selector)
     // As long as a finger stays at least: contacts that bounce need their time.
     await this.page.mouse.click(x, y, { delay: 40 })

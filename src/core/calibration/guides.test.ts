@@ -147,6 +147,9 @@ describe('a lever is led through', () => {
       // Crept away from, it is left all the same.
       hand.moveTo(0.9, 5000).moveTo(0, 3000).rest().moveTo(0.5).rest()
       expect(guide.taken).toBe(3)
+      // Nor is what was crept to slowly, from near by.
+      hand.moveTo(0.15).rest().moveTo(0.25, 6000).rest()
+      expect(guide.taken).toBe(5)
     },
   )
 

@@ -1,5 +1,6 @@
-/** So many samples are taken together. */
+/** So many samples are taken together, and so many means at most say where it stood: whoever creeps away is not followed. */
 const MEANT = 64
+const MOST_MEANS = 16
 
 /**
  * Tells whether what is measured has left the place where it stood, so that standing on is no answer to the next question.
@@ -9,7 +10,7 @@ export class Leaving {
   /** Whether it has been elsewhere since it last stood somewhere. */
   hasLeft = false
   private stood: number | null = null
-  /** How many means the place where it stood is known by: the longer it stands there, the better. */
+  /** How many means the place where it stood is known by. */
   private means = 0
   private sum = 0
   private count = 0
@@ -21,9 +22,9 @@ export class Leaving {
     const mean = this.sum / MEANT
     this.sum = 0
     this.count = 0
-    const stood = this.stood ?? mean
-    if (Math.abs(mean - stood) > apart) this.hasLeft = true
-    if (!this.hasLeft) this.stood = stood + (mean - stood) / ++this.means
+    if (this.stood !== null && Math.abs(mean - this.stood) > apart) this.hasLeft = true
+    this.stood ??= mean
+    if (!this.hasLeft && this.means < MOST_MEANS) this.stood += (mean - this.stood) / ++this.means
   }
 
   /** It rests here, known by so many samples, and has given its answer. */

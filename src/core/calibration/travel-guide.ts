@@ -116,11 +116,16 @@ export class TravelGuide implements Guide {
     return this.noise ? Math.max(1, this.noise.peak) : UNKNOWN_TREMBLE
   }
 
+  /** So far from where it stood it has left: calm levers are shown finer than others, and none is asked for more than it takes. */
+  private get apart(): number {
+    return Math.min(3 * this.trembles, Math.max(3 * UNKNOWN_TREMBLE, this.trembles))
+  }
+
   take(notes: readonly Note[]): void {
     for (const n of notes) {
       this.window.push(n)
       this.all.push(n)
-      this.leaving.take(n.value, 3 * this.trembles)
+      this.leaving.take(n.value, this.apart)
     }
     if (this.all.length > MOST_KEPT) this.all.splice(0, this.all.length - MOST_KEPT)
     if (this.at === undefined && !this.isDone) this.goThrough(notes)
