@@ -73,46 +73,49 @@ export class Bench {
   }
 
   /**
-   * Clicks what a function in the page points out, as one would with the mouse: once it has stood still for a moment, is not
-   * greyed and lies under nothing. What moves between pressing and letting go is no click, and is clicked again.
+   * Clicks something as one would with the mouse: once it has stood still for a moment and, if it is a button, is not greyed
+   * and lies under nothing. A button that moves between pressing and letting go is not clicked by that, and is clicked again.
    */
-  private async clickOn(
-    what: string,
-    find: (...args: string[]) => Element | null | undefined,
-    args: readonly string[],
-    delay = 0,
-  ): Promise<void> {
+  private async clickOn(selector: string, words: string | null, delay: number): Promise<void> {
+    const what = words === null ? selector : `“${words}”`
     for (let tries = 3; ; tries--) {
-      let at: { x: number; y: number } | null = null
+      let at: { x: number; y: number; isButton: boolean } | null = null
       await until(`there is something to click: ${what}`, async () => {
-        const handle = await this.page.evaluateHandle(find, ...args)
-        at = await this.page.evaluate(async (e) => {
-          const found = e as Element | null | undefined
-          if (!found) return null
-          found.scrollIntoView({ block: 'nearest' })
-          const before = found.getBoundingClientRect()
-          await new Promise((resolve) => setTimeout(resolve, 40))
-          const r = found.getBoundingClientRect()
-          // What still moves is not clicked: an eye would wait, too.
-          if (!found.isConnected || r.x !== before.x || r.y !== before.y) return null
-          const middle = { x: r.x + r.width / 2, y: r.y + r.height / 2 }
-          // Nor what is greyed, or lies under something that just came up.
-          const top = document.elementFromPoint(middle.x, middle.y)
-          if (found.matches(':disabled') || !top || !(found.contains(top) || top.contains(found))) return null
-          const { dataset } = document.documentElement
-          dataset.clicked = 'nothing'
-          const feel = ({ target }: Event) => {
-            const on = target as Element
-            dataset.clicked = found.contains(on) || on === top ? 'it' : on.outerHTML.slice(0, 200)
-          }
-          document.addEventListener('click', feel, { once: true, capture: true })
-          return middle
-        }, handle)
-        await handle.dispose()
+        at = await this.page.evaluate(
+          async (s, w) => {
+            const all = [...document.querySelectorAll<HTMLElement>(s)]
+            const found = w === null ? all[0] : all.find((e) => e.innerText.trim().startsWith(w))
+            if (!found) return null
+            const isButton = w !== null || found.matches('button, a')
+            if (isButton) found.scrollIntoView({ block: 'nearest' })
+            const before = found.getBoundingClientRect()
+            await new Promise((resolve) => setTimeout(resolve, 40))
+            const r = found.getBoundingClientRect()
+            // What still moves is not clicked: an eye would wait, too.
+            if (!found.isConnected || r.width === 0 || r.x !== before.x || r.y !== before.y) return null
+            const middle = { x: r.x + r.width / 2, y: r.y + r.height / 2, isButton }
+            if (!isButton) return middle
+            // Nor what is greyed, or lies under something that just came up.
+            const top = document.elementFromPoint(middle.x, middle.y)
+            if (found.matches(':disabled') || !top || !(found.contains(top) || top.contains(found)))
+              return null
+            const { dataset } = document.documentElement
+            dataset.clicked = 'nothing'
+            const feel = ({ target }: Event) => {
+              const on = target as Element
+              dataset.clicked = found.contains(on) || on === top ? 'it' : on.outerHTML.slice(0, 200)
+            }
+            document.addEventListener('click', feel, { once: true, capture: true })
+            return middle
+          },
+          selector,
+          words,
+        )
         return at !== null
       })
-      const { x, y } = at as unknown as { x: number; y: number }
+      const { x, y, isButton } = at as unknown as { x: number; y: number; isButton: boolean }
       await this.page.mouse.click(x, y, { delay })
+      if (!isButton) return
       // Where it led to another page nothing is left to ask.
       const clicked = await this.page
         .evaluate(() => document.documentElement.dataset.clicked ?? 'it')
@@ -124,24 +127,13 @@ export class Bench {
 
   /** Clicks what carries these words. */
   async clickWords(words: string, within = 'button, a'): Promise<void> {
-    await this.clickOn(
-      `“${words}”`,
-      (w = '', s = '') =>
-        [...document.querySelectorAll<HTMLElement>(s)].find((e) => e.innerText.trim().startsWith(w)),
-      [words, within],
-    )
+    await this.clickOn(within, words, 0)
   }
 
   async click(selector: string): Promise<void> {
     await this.settled()
-    await this.page.waitForSelector(selector, { timeout: 20_000 })
-    if (await this.page.$eval(selector, (e) => e.matches('button, a')).catch(() => false)) {
-      await this.clickOn(selector, (s = '') => document.querySelector(s), [selector], 40)
-      return
-    }
-    const { x, y } = await this.middleOf(selector)
     // As long as a finger stays at least: contacts that bounce need their time.
-    await this.page.mouse.click(x, y, { delay: 40 })
+    await this.clickOn(selector, null, 40)
   }
 
   /** Puts the focus where the Tab key would take it. */

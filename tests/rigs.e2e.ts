@@ -70,7 +70,8 @@ describe('several rigs', () => {
     await bench.page.bringToFront()
     if (!(await armed())) await bench.click(ARM)
     await until('it is armed', armed)
-    await bench.dragLever(0.9, 0.1)
+    // The wheels go down, and their lamps blink and light.
+    await bench.dragLever(0.1, 0.9)
     await until(
       'a lamp is lit',
       async () => (await bench.page.$$('[data-part] [data-lit="true"]')).length > 0,

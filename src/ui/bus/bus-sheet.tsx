@@ -2,6 +2,7 @@
 import { useEffect, useMemo } from 'react'
 import { databaseFindings } from '@/core/bus/database-findings'
 import { OwnSheet, OwnSheetName } from '../connections/own-sheet'
+import { SheetFoot } from '../connections/sheet-foot'
 import { sayToHub } from '../live/connection'
 import { notify, useStore } from '../live/store'
 import { FileButton } from '../primitives/file-button'
@@ -45,6 +46,12 @@ const Bus = ({ row }: { row: WithBus }) => {
       read.notes.length > 0 ? 'fault' : 'plain',
     )
   }
+  const rest = findings.length - 4
+  const odd = [
+    ...(status?.odd ?? []),
+    ...findings.slice(0, 4),
+    ...(rest > 0 ? [`… and ${rest} more of the like.`] : []),
+  ]
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 border-b border-line pb-2 text-[12px]">
@@ -62,20 +69,12 @@ const Bus = ({ row }: { row: WithBus }) => {
             take={(f) => void take(f)}
           />
         </span>
-        {status && status.state !== 'up' && <p className="basis-full text-fault">{status.problem}</p>}
-        {[...(status?.odd ?? []), ...findings.slice(0, 4)].map((o) => (
-          <p key={o} className="basis-full text-warn">
-            {o}
-          </p>
-        ))}
-        {findings.length > 4 && (
-          <p className="basis-full text-warn">… and {findings.length - 4} more of the like.</p>
-        )}
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-4 pt-2 text-[12px]">
         <OnTheBus row={row} />
         <SentMessages row={row} />
       </div>
+      <SheetFoot fault={status && status.state !== 'up' ? status.problem : null} odd={odd} />
     </>
   )
 }

@@ -4,6 +4,7 @@ import { checks, type DeviceDescription, lineEnds } from '@/core/device-line/des
 import { deviceFindings } from '@/core/device-line/device-findings'
 import { OwnSheet, OwnSheetName } from '../connections/own-sheet'
 import { beginRaw } from '../connections/raw-store'
+import { SheetFoot } from '../connections/sheet-foot'
 import { NumberField } from '../editors/number-field'
 import { TextField } from '../editors/text-field'
 import { sayToHub } from '../live/connection'
@@ -41,28 +42,19 @@ const Device = ({ row }: { row: WithDescription }) => {
         <span className={status?.state === 'up' ? 'text-live' : 'text-fault'}>
           {status?.state === 'up' ? `open on ${status.address}` : (status?.problem ?? 'switched off')}
         </span>
-        {status?.odd.map((o) => (
-          <span key={o} className="basis-full text-warn">
-            {o}
-          </span>
-        ))}
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] gap-4 pt-2 text-[12px]">
         <div className="flex min-h-0 flex-col gap-3 overflow-y-auto pr-1">
           <Form row={row} />
           <SentValues row={row} />
           <HeardValues row={row} />
-          {deviceFindings(description).map((f) => (
-            <p key={f} className="text-warn">
-              {f}
-            </p>
-          ))}
         </div>
         <div className="flex min-h-0 flex-col gap-3">
           <LineNow row={row} />
           <ReadingSide row={row} />
         </div>
       </div>
+      <SheetFoot odd={[...(status?.odd ?? []), ...deviceFindings(description)]} />
     </>
   )
 }
