@@ -5,9 +5,9 @@ import { assign } from '../src/core/harness/assignment/assign'
 import { boardSites } from '../src/core/harness/assignment/board-sites'
 import {
   ability,
-  type Block,
   type Instance,
   type Need,
+  type NeedBlock,
   objections,
   price,
   type Site,
@@ -65,7 +65,7 @@ const grownRig = ({ seed, boards, leads, unused }: Kind): Instance => {
     sites.push(...boardSites(model, host, host * model.headers.length))
   const lottery = parts.flatMap(([asks, often]) => Array.from({ length: often }, () => asks))
   const needs: Need[] = []
-  const blocks: Block[] = []
+  const blocks: NeedBlock[] = []
   const free = sites.map((_, i) => i)
   const takeFree = (able: (s: Site) => boolean): number => {
     const at = free.findIndex((i) => able(sites[i] as Site))

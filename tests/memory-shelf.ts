@@ -2,10 +2,10 @@ import { inflateRawSync } from 'node:zlib'
 import { type Block, decodeBlock } from '../src/core/recording/block'
 import type { RecordedMark } from '../src/core/recording/moment'
 import { Keeper, type Written } from '../src/hub/recordings/keeper'
-import type { Beginning, Shelf, ShelfState, TakenRecording } from '../src/hub/recordings/shelf'
+import type { RecordingBegun, Shelf, ShelfState, TakenRecording } from '../src/hub/recordings/shelf'
 import type { KeptBlock } from '../src/store/recording-store'
 
-interface Kept extends Beginning {
+interface Kept extends RecordingBegun {
   readonly blocks: KeptBlock[]
   armed: boolean
   why: string | null
@@ -41,7 +41,7 @@ export class MemoryShelf implements Shelf {
     this.keeper = new Keeper(written, (state) => this.told(state), mostBytes, 5)
   }
 
-  async begin(recording: Beginning): Promise<void> {
+  async begin(recording: RecordingBegun): Promise<void> {
     if (this.refuses) throw this.refuses
     this.kept.set(recording.id, { ...recording, blocks: [], armed: false, why: null, ended: false })
   }

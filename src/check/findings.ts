@@ -1,7 +1,7 @@
-export type Verdict = 'right' | 'wrong' | 'missing' | 'not tried'
+export type CheckVerdict = 'right' | 'wrong' | 'missing' | 'not tried'
 
 export interface Finding {
-  readonly verdict: Verdict
+  readonly verdict: CheckVerdict
   /** What was asked for. */
   readonly what: string
   /** What came of it. */
@@ -14,7 +14,7 @@ export class Findings {
 
   constructor(private readonly told: (finding: Finding) => void = () => {}) {}
 
-  add(verdict: Verdict, what: string, detail = ''): void {
+  add(verdict: CheckVerdict, what: string, detail = ''): void {
     const finding = { verdict, what, detail }
     this.list.push(finding)
     this.told(finding)
@@ -26,7 +26,7 @@ export class Findings {
     else this.add('wrong', what, problem)
   }
 
-  count(verdict: Verdict): number {
+  count(verdict: CheckVerdict): number {
     return this.list.filter((f) => f.verdict === verdict).length
   }
 
@@ -36,7 +36,7 @@ export class Findings {
   }
 
   get summary(): string {
-    const verdicts: readonly Verdict[] = ['right', 'wrong', 'missing', 'not tried']
+    const verdicts: readonly CheckVerdict[] = ['right', 'wrong', 'missing', 'not tried']
     return verdicts.map((v) => `${this.count(v)} ${v}`).join(', ')
   }
 }

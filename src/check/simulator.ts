@@ -3,7 +3,7 @@ import { foreignWords } from '../links/foreign'
 import { type FromSimulator, readerOfSimulator, SIMULATOR_LINK_VERSION } from '../links/simulator-link'
 import { readCatalogue } from '../links/told-catalogue'
 import type { Findings } from './findings'
-import { type OpenWire, pause, type Wire, within } from './wire'
+import { type CheckWire, type OpenWire, pause, within } from './wire'
 
 /** How long a simulator has for what it says by itself, and for its answers. */
 const PATIENCE_MS = 2000
@@ -27,7 +27,7 @@ class Talk {
   isClosed = false
   private readonly reader = readerOfSimulator()
   private readonly text = new TextDecoder()
-  private wire: Wire | null = null
+  private wire: CheckWire | null = null
   private id = 100
 
   async open(open: OpenWire): Promise<this> {

@@ -1,6 +1,6 @@
 import { fingerprint } from '../core/harness/slot'
 import { type BoardHeartbeat, type FromBoard, hostEnd, PIECE_BYTES, type ToBoard } from '../links/board-link'
-import { type Clock, type OpenWire, type Wire, within } from './wire'
+import { type CheckWire, type Clock, type OpenWire, within } from './wire'
 
 export const ANSWER_MS = 600
 /** The board's heartbeat comes four times a second, and it rests after this long without a word. */
@@ -14,7 +14,7 @@ export class Talk {
   /** The computer's own heartbeat goes on by itself, unless it is to be silent. */
   silent = false
   private link = hostEnd()
-  private wire: Wire | null = null
+  private wire: CheckWire | null = null
   private beat: (() => void) | null = null
   private next = 0
   private digest = 0

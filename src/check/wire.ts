@@ -1,5 +1,5 @@
 /** A way to the other end that is checked: bytes both ways, and no more. */
-export interface Wire {
+export interface CheckWire {
   readonly send: (data: Uint8Array | string) => void
   readonly close: () => void
 }
@@ -10,7 +10,7 @@ export interface WireEvents {
 }
 
 /** Opens the way anew; what is wrong with it is thrown, in words. */
-export type OpenWire = (events: WireEvents) => Promise<Wire>
+export type OpenWire = (events: WireEvents) => Promise<CheckWire>
 
 /** The time by which a check goes: that of the wall, or of a chip that is emulated. */
 export interface Clock {

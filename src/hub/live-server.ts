@@ -2,7 +2,7 @@ import { timingSafeEqual } from 'node:crypto'
 import { createServer, type IncomingMessage, type Server } from 'node:http'
 import { type WebSocket, WebSocketServer } from 'ws'
 import { z } from 'zod'
-import { seat } from '../core/connections/seat'
+import { seatInputs } from '../core/connections/seat'
 import { touched } from '../core/elements/touch'
 import { exerciseSchema } from '../core/engine/exercise'
 import type { ToHub } from '../core/live/feed'
@@ -41,7 +41,7 @@ const toHub = z.discriminatedUnion('say', [
   z.object({ say: z.literal('settle'), partIds: z.array(id).max(5000) }),
   z.object({ say: z.enum(['ask port', 'load program', 'forget program']), path: z.string().max(200) }),
   z.object({ say: z.enum(['raw', 'datagrams', 'bus', 'controller']), connection: id.nullable() }),
-  z.object({ say: z.literal('drive'), connection: id, seat }),
+  z.object({ say: z.literal('drive'), connection: id, seat: seatInputs }),
   z.object({
     say: z.literal('handle'),
     connection: id,

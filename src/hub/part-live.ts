@@ -1,6 +1,6 @@
 import { positionAtLevel, positionOf } from '../core/catalogue/part-kind'
 import type { Engine } from '../core/engine/engine'
-import { type ControlUnit, type IndicatorUnit, standing, type Unit } from '../core/engine/units'
+import { type ControlUnit, type IndicatorUnit, type PartUnit, standing } from '../core/engine/units'
 import { ownPlace } from '../core/harness/slot'
 import { isWired } from '../core/harness/wiring'
 import type { AspectLive, PartLive } from '../core/live/feed'
@@ -37,7 +37,7 @@ const metered = (engine: Engine, hands: HandClient, indicator: IndicatorUnit): n
 }
 
 /** What a part is doing now: as its board told it, and as a meter on its simulated pins has it. Hands that are played are on no pins. */
-export const partLive = (engine: Engine, hands: HandClient, unit: Unit, played: boolean): PartLive => {
+export const partLive = (engine: Engine, hands: HandClient, unit: PartUnit, played: boolean): PartLive => {
   const aspects: Record<string, AspectLive> = {}
   for (const control of unit.controls) {
     const told = control.aspect.kind === 'positions' ? control.position : standing(control)

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { nature } from '../core/aspects/nature'
-import { seat } from '../core/connections/seat'
+import { seatInputs } from '../core/connections/seat'
 import { simulatedModelNames } from '../core/controllers/simulated-models'
 import { LineReader } from './line-reader'
 
@@ -105,7 +105,7 @@ const toStandins = z.discriminatedUnion('say', [
     natures: z.array(z.object({ places, nature })),
   }),
   /** A hand and a foot in a truck; what is null is left to its own driver. */
-  z.object({ say: z.literal('drive'), id: z.string(), seat }),
+  z.object({ say: z.literal('drive'), id: z.string(), seat: seatInputs }),
   /** A hand on one of the controls of a simulated controller, by its place in the model: where it is put. */
   z.object({
     say: z.literal('handle'),

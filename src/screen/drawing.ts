@@ -1,5 +1,5 @@
 import type { PartKind } from '../core/catalogue/part-kind'
-import type { Extent, Property } from '../core/elements/element-kind'
+import type { ElementProperty, Extent } from '../core/elements/element-kind'
 import type { ElementSettings } from '../core/elements/elements'
 import type { Touched } from '../core/elements/touch'
 import { ABSENT } from '../core/elements/value'
@@ -9,7 +9,7 @@ import type { State } from '../core/signal/state'
 import type { Millis } from '../core/units-of-measure'
 
 /** What the properties of an element are now: null is absent, and what is not there follows nothing. */
-export type Shown = Readonly<Partial<Record<Property, number | string | null>>>
+export type ElementShown = Readonly<Partial<Record<ElementProperty, number | string | null>>>
 
 /** Draws a part of the catalogue into a group, and gives what shows a state on it. */
 export type PartDrawer = (group: SVGGElement, kind: PartKind) => (state: State) => void
@@ -25,10 +25,10 @@ export interface Around {
 }
 
 /** Shows values; true where it wants to be asked again soon, although nothing has changed. */
-export type Show = (shown: Shown) => boolean | undefined
+export type Show = (shown: ElementShown) => boolean | undefined
 
 /** Draws an element into a group, from its own top left corner, and gives what shows values in it. */
-export type Draw<S extends ElementSettings> = (
+export type DrawElement<S extends ElementSettings> = (
   group: SVGGElement,
   settings: S,
   extent: Extent,
@@ -57,7 +57,7 @@ const hex = (rgb: readonly number[]): string => `#${rgb.map((c) => c.toString(16
 /** The colour of something that shows a value: the one that it follows, that of the value's range, or as it is set. */
 export const colourFor = (
   s: { readonly colour: string; readonly ranges?: Pick<ColourRule, 'stops' | 'blend'> | null },
-  { colour, value }: Shown,
+  { colour, value }: ElementShown,
 ): string => {
   if (colour !== undefined) return givenColour(colour, s.colour)
   if (!s.ranges || typeof value !== 'number' || !Number.isFinite(value)) return s.colour

@@ -11,10 +11,10 @@ import { drawTape } from './draw/tape'
 import { drawTouch } from './draw/touch'
 import { drawTrend } from './draw/trend'
 import { drawValue } from './draw/value'
-import type { Draw } from './drawing'
+import type { DrawElement } from './drawing'
 
 /** How each kind of element is drawn. */
-const drawings: { readonly [K in ElementKindName]: Draw<Extract<ElementSettings, { kind: K }>> } = {
+const drawings: { readonly [K in ElementKindName]: DrawElement<Extract<ElementSettings, { kind: K }>> } = {
   value: drawValue,
   needle: drawNeedle,
   bar: drawBar,
@@ -33,5 +33,5 @@ const drawings: { readonly [K in ElementKindName]: Draw<Extract<ElementSettings,
   part: drawPart,
 }
 
-export const drawingOf = (settings: ElementSettings): Draw<ElementSettings> =>
-  drawings[settings.kind] as Draw<ElementSettings>
+export const drawingOf = (settings: ElementSettings): DrawElement<ElementSettings> =>
+  drawings[settings.kind] as DrawElement<ElementSettings>

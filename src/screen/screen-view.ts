@@ -1,4 +1,4 @@
-import type { Property } from '../core/elements/element-kind'
+import type { ElementProperty } from '../core/elements/element-kind'
 import type { Touched } from '../core/elements/touch'
 import type { ElementRow } from '../core/rig/rows'
 import { pageShown, type ScreenContent } from '../core/screens/content'
@@ -12,9 +12,9 @@ type Value = number | string | null
 
 /** An element as it is drawn. */
 class DrawnElement {
-  readonly shown: Partial<Record<Property, Value>> = {}
+  readonly shown: Partial<Record<ElementProperty, Value>> = {}
   /** Its properties that are told by a source which has gone quiet. */
-  readonly stale = new Set<Property>()
+  readonly stale = new Set<ElementProperty>()
   private show: Show | null = null
   private size = ''
   private readonly outer: SVGGElement
@@ -175,14 +175,14 @@ export class ScreenView {
         ...(touched ? { touch: (by: Touched) => touched(row.id, by) } : {}),
       }
       const drawn = new DrawnElement(this.elements, row, around)
-      for (const property of Object.keys(row.settings.follows) as Property[]) {
+      for (const property of Object.keys(row.settings.follows) as ElementProperty[]) {
         const key = screenKey(row.id, property)
         drawn.shown[property] = this.valueOf(key) ?? null
         if (this.stale.has(key)) drawn.stale.add(property)
       }
       for (const [key, value] of this.samples) {
         const [id, property] = partsOfKey(key)
-        if (id === row.id) drawn.shown[property as Property] = value
+        if (id === row.id) drawn.shown[property as ElementProperty] = value
       }
       this.drawn.set(row.id, drawn)
       this.dirty.add(drawn)
@@ -258,7 +258,7 @@ export class ScreenView {
       for (const d of this.drawn.values()) this.dirty.add(d)
       return
     }
-    const [id, property] = partsOfKey(key) as [string, Property]
+    const [id, property] = partsOfKey(key) as [string, ElementProperty]
     const drawn = this.drawn.get(id)
     if (!drawn || Object.is(drawn.shown[property], value)) return
     const follows = drawn.row.settings.follows[property] !== undefined || this.samples.has(key)
@@ -268,7 +268,7 @@ export class ScreenView {
   }
 
   private putStale(key: string, is: boolean): void {
-    const [id, property] = partsOfKey(key) as [string, Property]
+    const [id, property] = partsOfKey(key) as [string, ElementProperty]
     const drawn = this.drawn.get(id)
     if (!drawn || drawn.stale.has(property) === is) return
     if (is) drawn.stale.add(property)

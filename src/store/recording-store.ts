@@ -1,7 +1,7 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib'
 import { type Block, decodeBlock, encodeBlock } from '../core/recording/block'
 import type { BundledRecording } from '../core/recording/bundled'
-import type { Shown } from '../core/recording/example'
+import type { ExampleShown } from '../core/recording/example'
 import type { TakenFile } from '../core/recording/files/taken-file'
 import type { ListedRecording } from '../core/recording/listed'
 import type { RecordedMark, RecordingHead } from '../core/recording/moment'
@@ -156,7 +156,7 @@ export interface OpenedRecording {
   readonly until: Micros
   readonly marks: readonly RecordedMark[]
   readonly blocks: readonly { readonly n: number; readonly from: Micros; readonly until: Micros }[]
-  readonly expected: Shown | null
+  readonly expected: ExampleShown | null
 }
 
 export const openRecording = async (db: Database, id: string): Promise<OpenedRecording | null> => {
@@ -186,7 +186,7 @@ export const openRecording = async (db: Database, id: string): Promise<OpenedRec
     ...rest,
     head: { sources: unpacked(row.head), armed },
     blocks,
-    expected: row.expected && unpacked<Shown>(row.expected),
+    expected: row.expected && unpacked<ExampleShown>(row.expected),
   }
 }
 
@@ -251,7 +251,7 @@ export const trimRecording = (db: Database, id: string, from: Micros, until: Mic
 export const keepExpected = async (
   db: Database,
   id: string,
-  expected: { readonly shown: Shown; readonly revision: number } | null,
+  expected: { readonly shown: ExampleShown; readonly revision: number } | null,
 ): Promise<void> => {
   await db.query('UPDATE recording SET expected = $2, expected_revision = $3 WHERE id = $1', [
     id,

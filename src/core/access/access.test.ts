@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { type Allowed, type Asking, accessObjection, loopbackHosts, securityHeaders } from './access'
+import { type Allowed, accessObjection, type Knock, loopbackHosts, securityHeaders } from './access'
 
 const allowed: Allowed = { hosts: loopbackHosts(4310), devices: new Set(['paired one']) }
-const page: Asking = {
+const page: Knock = {
   ...{
     method: 'GET',
     path: '/bench',
@@ -13,12 +13,12 @@ const page: Asking = {
   },
   ...{ remote: '127.0.0.1', device: undefined },
 }
-const edit: Asking = {
+const edit: Knock = {
   ...{ ...page, method: 'POST', origin: 'http://127.0.0.1:4310', site: 'same-origin', mode: 'cors' },
 }
 
 describe('who is let in', () => {
-  it.each<[string, Asking]>([
+  it.each<[string, Knock]>([
     ['a page that is opened', page],
     ['its own edit', edit],
     ['a program without a browser', { ...page, site: undefined, mode: undefined }],
@@ -31,7 +31,7 @@ describe('who is let in', () => {
     expect(accessObjection(who, allowed)).toBeNull()
   })
 
-  it.each<[string, Asking]>([
+  it.each<[string, Knock]>([
     ['a name that was bent to this address', { ...page, host: 'evil.example:4310' }],
     ['no name at all', { ...page, host: undefined }],
     ['another port', { ...page, host: '127.0.0.1:4311' }],

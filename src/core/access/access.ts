@@ -6,7 +6,7 @@ const forDevices = (method: string, path: string): boolean =>
 export const isPairing = (path: string): boolean => path === '/pair' || path === '/screen-files/pair.css'
 
 /** What is known of somebody who asks to be let in, by HTTP or by a WebSocket. */
-export interface Asking {
+export interface Knock {
   readonly method: string
   /** What is asked for, without what stands behind a question mark. */
   readonly path: string
@@ -52,7 +52,7 @@ export const isLoopback = (remote: string | undefined): boolean =>
  * Why somebody is not let in, in words, or null: the one rule for pages, doors and both WebSockets. A page that was
  * reached by another name, or that belongs to somebody else, can neither read the rig nor throw a switch.
  */
-export const accessObjection = (who: Asking, { hosts, devices }: Allowed): string | null => {
+export const accessObjection = (who: Knock, { hosts, devices }: Allowed): string | null => {
   if (!isLoopback(who.remote) && !isPairing(who.path)) {
     if (!devices.has(who.device ?? '')) return 'this device is not paired with Clavik'
     if (!forDevices(who.method, who.path)) return 'a paired device shows screens and does nothing else'

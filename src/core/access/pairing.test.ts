@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { type Allowed, type Asking, accessObjection, houseHosts, loopbackHosts } from './access'
+import { type Allowed, accessObjection, houseHosts, type Knock, loopbackHosts } from './access'
 import { CODE_MS, deviceName, Pairing } from './pairing'
 
 const counting = () => {
@@ -72,13 +72,13 @@ describe('a device in the house', () => {
     hosts: [...loopbackHosts(4310), ...houseHosts(4310, ['Bench-PC'], ['192.168.1.20', 'fd00::5'])],
     devices: new Set(['paired']),
   }
-  const device: Asking = {
+  const device: Knock = {
     ...{ method: 'GET', path: '/screen/Fuel page', host: '192.168.1.20:4310', origin: undefined },
     ...{ site: undefined, mode: undefined, remote: '192.168.1.77', device: 'paired' },
   }
-  const objection = (more: Partial<Asking>) => accessObjection({ ...device, ...more }, allowed)
+  const objection = (more: Partial<Knock>) => accessObjection({ ...device, ...more }, allowed)
 
-  it.each<[string, Partial<Asking>]>([
+  it.each<[string, Partial<Knock>]>([
     ['its screen', {}],
     ['by the name of the computer', { host: 'bench-pc.local:4310' }],
     ['by an address of version 6', { host: '[fd00::5]:4310', remote: 'fd00::77' }],
@@ -93,7 +93,7 @@ describe('a device in the house', () => {
     expect(objection(more)).toBeNull()
   })
 
-  it.each<[string, Partial<Asking>]>([
+  it.each<[string, Partial<Knock>]>([
     ['a screen, unpaired', { device: undefined }],
     ['a screen, with a mark that nobody gave', { device: 'forged' }],
     ['the rig', { path: '/api/rigs' }],

@@ -43,10 +43,10 @@ const own = z.strictObject({
   order: z.enum(colourOrders).optional(),
   lamps: z.number().int().min(1).max(1000).optional(),
 })
-export type ColourSettings = z.infer<typeof own>
+export type ColourOwn = z.infer<typeof own>
 
 /** How many lamps a strip really has. */
-export const lampsOf = (aspect: ColourAspect, settings: ColourSettings | undefined): number =>
+export const lampsOf = (aspect: ColourAspect, settings: ColourOwn | undefined): number =>
   settings?.lamps ?? aspect.lamps
 
 /** From a variable to the colours of an RGB lamp or strip. */
@@ -83,7 +83,7 @@ const white: ColourRule = {
   blinkAbove: null,
 }
 
-export const colour: IndicatorKind<ColourAspect, typeof binding, ColourSettings> & { own: typeof own } = {
+export const colour: IndicatorKind<ColourAspect, typeof binding, ColourOwn> & { own: typeof own } = {
   kind: 'colour',
   own,
   word: 'colours',

@@ -4,7 +4,7 @@ import type { Degrees, Micros, Millis } from '../units-of-measure'
 import { bouncesOf } from './bounce'
 import { isStill, noiseOf } from './noise'
 import type { Note } from './note'
-import { type Change, changesOf } from './quadrature'
+import { changesOf, type StateChange } from './quadrature'
 
 /** What a part does worse than when it was measured, with both measurements. */
 export type Drifted =
@@ -99,7 +99,7 @@ export class KnobWatch implements DriftWatch {
   found: Drifted | null = null
   private last: Note | null = null
   /** Changes without bounces, those that are not judged yet. */
-  private clean: Change[] = []
+  private clean: StateChange[] = []
   private changes = 0
   private lost = 0
   private before: number | null = null
@@ -115,12 +115,12 @@ export class KnobWatch implements DriftWatch {
       else this.clean.push(c)
     }
     this.last = notes.at(-1) ?? this.last
-    while (this.clean.length > FOLLOWING) this.judge(this.clean.shift() as Change, this.clean)
+    while (this.clean.length > FOLLOWING) this.judge(this.clean.shift() as StateChange, this.clean)
     if (this.changes >= CHANGES_LOOKED_AT) this.endRow()
   }
 
   /** One change with those that follow it: where the second goes back and the third on again, the other contact was missed. */
-  private judge(a: Change, [b, c, d]: readonly Change[]): void {
+  private judge(a: StateChange, [b, c, d]: readonly StateChange[]): void {
     this.changes++
     if (a.way === null) this.lost++
     if (!a.way || !b || !c || !d || d.at - a.at > ONE_TURN_US) return

@@ -2,7 +2,7 @@ import type { Millis } from '../units-of-measure'
 import { clickRates, type EncoderMeasure, type EncoderProblem, measureEncoder } from './encoder-measure'
 import type { Asking, Guide, Step } from './guide'
 import type { Note } from './note'
-import { type Change, changesOf } from './quadrature'
+import { changesOf, type StateChange } from './quadrature'
 
 /** How many clicks are asked for. */
 export const CLICKS = 10
@@ -38,8 +38,8 @@ export class EncoderGuide implements Guide {
   objection: string | null = null
   private notes: Note[] = []
   private all: Note[] = []
-  private changes: Change[] = []
-  private there: readonly Change[] | null = null
+  private changes: StateChange[] = []
+  private there: readonly StateChange[] | null = null
   private measure: EncoderMeasure | null = null
   private clicks = 0
   private away = 0

@@ -1,5 +1,5 @@
 import type { Micros } from '../units-of-measure'
-import type { Change } from './quadrature'
+import type { StateChange } from './quadrature'
 import { knobBounceUs, turnsOf } from './quadrature'
 
 export type ChangesPerClick = 1 | 2 | 4
@@ -36,10 +36,10 @@ const kindFor = (changes: number, clicks: number): ChangesPerClick | null => {
   return fitting.length === 1 ? (fitting[0] as ChangesPerClick) : null
 }
 
-const onlyOne = (changes: readonly Change[]): 'A' | 'B' | null => {
+const onlyOne = (changes: readonly StateChange[]): 'A' | 'B' | null => {
   let seen = 0
   for (let i = 1; i < changes.length; i++)
-    seen |= (changes[i] as Change).state ^ (changes[i - 1] as Change).state
+    seen |= (changes[i] as StateChange).state ^ (changes[i - 1] as StateChange).state
   return seen === 1 ? 'B' : seen === 2 ? 'A' : null
 }
 
@@ -48,8 +48,8 @@ const onlyOne = (changes: readonly Change[]): 'A' | 'B' | null => {
  * cancel each other in the count, and jumps over a state are told. Both ways have to agree on the kind.
  */
 export const measureEncoder = (
-  there: readonly Change[],
-  back: readonly Change[],
+  there: readonly StateChange[],
+  back: readonly StateChange[],
   clicks: number,
 ): EncoderMeasure | EncoderProblem => {
   const all = [...there, ...back]
@@ -76,7 +76,7 @@ export const measureEncoder = (
 }
 
 /** How many clicks a second a knob was turned, from each click to the next while it was not left alone for a second. */
-export const clickRates = (changes: readonly Change[], per: ChangesPerClick): number[] => {
+export const clickRates = (changes: readonly StateChange[], per: ChangesPerClick): number[] => {
   const rates: number[] = []
   let sum = 0
   let clicked: { at: Micros; way: number } | null = null

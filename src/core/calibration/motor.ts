@@ -64,7 +64,7 @@ export const keepPair = (points: readonly NeedlePoint[], pair: NeedlePoint): Nee
   [...points.filter((p) => p.value !== pair.value), pair].sort((a, b) => a.value - b.value)
 
 /** A movement that a needle has to follow, and how it follows. */
-export interface Followed {
+export interface NeedleFollowed {
   /** From which value to which, within how long, and over what angle. */
   readonly from: number
   readonly to: number
@@ -88,10 +88,10 @@ export const furthestBehind = (
   dial: Pick<NeedleSettings, 'points' | 'smooth'>,
   degPerS: number,
   gains = GAINS_DEG_S2,
-): Followed | null => {
+): NeedleFollowed | null => {
   const angle = needleAngle(dial.points, dial.smooth)
   const degs = Array.from(values, (v) => (Number.isFinite(v) ? angle(v) : Number.NaN))
-  let worst: Followed | null = null
+  let worst: NeedleFollowed | null = null
   for (const stretch of STRETCHES_MS) {
     let first = 0
     for (let last = 1; last < degs.length; last++) {

@@ -11,7 +11,7 @@ const WAY: readonly (readonly (0 | 1 | -1 | null)[])[] = [
 ]
 
 /** A change of a knob's two contacts. */
-export interface Change {
+export interface StateChange {
   readonly at: Micros
   /** Clockwise above zero; null for a jump over a state, whose way nobody can know. */
   readonly way: 1 | -1 | null
@@ -20,8 +20,8 @@ export interface Change {
 }
 
 /** The contact changes of a knob, as they came, bounces included. */
-export const changesOf = (notes: readonly Note[]): Change[] => {
-  const changes: Change[] = []
+export const changesOf = (notes: readonly Note[]): StateChange[] => {
+  const changes: StateChange[] = []
   let before: number | null = null
   for (const { at, value } of notes) {
     const state = value & 3
@@ -46,19 +46,19 @@ export interface Turn {
 }
 
 /** Splits changes into turns with at least `pauseUs` between them. */
-export const turnsOf = (changes: readonly Change[], pauseUs: Micros): Turn[] => {
+export const turnsOf = (changes: readonly StateChange[], pauseUs: Micros): Turn[] => {
   const turns: Turn[] = []
   let from = 0
   for (let i = 1; i <= changes.length; i++) {
     const next = changes[i]
-    if (next && next.at - (changes[i - 1] as Change).at < pauseUs) continue
+    if (next && next.at - (changes[i - 1] as StateChange).at < pauseUs) continue
     const part = changes.slice(from, i)
     from = i
     const net = part.reduce((sum, c) => sum + (c.way ?? 0), 0)
     const jumps = part.filter((c) => c.way === null).length
     turns.push({
-      from: (part[0] as Change).at,
-      to: (part.at(-1) as Change).at,
+      from: (part[0] as StateChange).at,
+      to: (part.at(-1) as StateChange).at,
       net,
       jumps,
       back: part.length - jumps - Math.abs(net),
@@ -71,12 +71,12 @@ export const turnsOf = (changes: readonly Change[], pauseUs: Micros): Turn[] => 
  * How long a knob's contacts bounce: the longest time from a change to one that took it back, and was itself taken back
  * within the movement of the hand. A hand does not turn to and fro within `quickUs`.
  */
-export const knobBounceUs = (changes: readonly Change[], quickUs: Micros = 10_000): Micros => {
+export const knobBounceUs = (changes: readonly StateChange[], quickUs: Micros = 10_000): Micros => {
   let longest = 0
-  let began: Change | null = null
+  let began: StateChange | null = null
   for (let i = 1; i < changes.length; i++) {
-    const before = changes[i - 1] as Change
-    const now = changes[i] as Change
+    const before = changes[i - 1] as StateChange
+    const now = changes[i] as StateChange
     const isBack =
       now.way !== null && before.way !== null && now.way === -before.way && now.at - before.at < quickUs
     if (!isBack) {

@@ -6,7 +6,7 @@ export const sessions = ['practice', 'timed run', 'recce'] as const
 const share = (least: number) => z.number().min(least).max(1).nullable()
 
 /** What a builder does in the seat of the simulated truck, to see what its datagrams make of it. */
-export const seat = z.strictObject({
+export const seatInputs = z.strictObject({
   throttle: share(0),
   brake: share(0),
   clutch: share(0),
@@ -18,9 +18,9 @@ export const seat = z.strictObject({
   lights: z.boolean(),
   session: z.enum(sessions),
 })
-export type Seat = z.infer<typeof seat>
+export type SeatInputs = z.infer<typeof seatInputs>
 
-export const emptySeat: Seat = {
+export const emptySeat: SeatInputs = {
   ...{ throttle: null, brake: null, clutch: null, steering: null, gear: null },
   ...{ handbrake: false, lights: false, session: 'timed run' },
 }

@@ -25,7 +25,7 @@ export const properties = [
   ...commonProperties,
   ...(['value', 'text', 'bug', 'pitch', 'roll', 'from', 'to'] as const),
 ] as const
-export type Property = (typeof properties)[number]
+export type ElementProperty = (typeof properties)[number]
 
 /** What every element's settings hold beside its own. */
 export const heldSettings = {
@@ -63,7 +63,7 @@ export interface Extent {
 
 /** A property that can follow a value. */
 export interface LiveProperty {
-  readonly property: Property
+  readonly property: ElementProperty
   readonly word: string
   readonly wanted: Wanted
 }
@@ -71,7 +71,7 @@ export interface LiveProperty {
 const number: Wanted = { as: 'number' }
 
 /** What each property is called, and what its shaping has to give, where its kind says nothing else. */
-export const propertyRecords: Readonly<Record<Property, Omit<LiveProperty, 'property'>>> = {
+export const propertyRecords: Readonly<Record<ElementProperty, Omit<LiveProperty, 'property'>>> = {
   visible: { word: 'visible', wanted: { as: 'condition' } },
   blink: { word: 'blinks, a second', wanted: number },
   colour: { word: 'colour', wanted: { as: 'type', type: { is: 'text' } } },
@@ -106,7 +106,7 @@ export interface ElementKind<S extends z.ZodType> {
 }
 
 /** A property as its record has it, or with another shaping wanted. */
-export const live = (property: Property, wanted?: Wanted): LiveProperty => ({
+export const live = (property: ElementProperty, wanted?: Wanted): LiveProperty => ({
   property,
   ...propertyRecords[property],
   ...(wanted ? { wanted } : {}),

@@ -9,8 +9,8 @@ import {
   type ControlUnit,
   type IndicatorUnit,
   isReached,
+  type PartUnit,
   standing,
-  type Unit,
 } from './units'
 import { shownWords, standsWords } from './words'
 
@@ -24,7 +24,7 @@ export interface Agreement {
 }
 
 /** What the panel shows and what the craft says of one part, and whether the two agree. */
-export const agreement = (engine: Engine, unit: Unit): Agreement => {
+export const agreement = (engine: Engine, unit: PartUnit): Agreement => {
   const all = [
     ...unit.controls.map((c) => controlAgreement(engine, c)),
     ...unit.indicators.map((i) => indicatorAgreement(engine, i)),

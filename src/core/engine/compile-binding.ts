@@ -15,7 +15,7 @@ import { type CatalogueIndex, similarAmong } from '../rig/simulator-catalogue'
 import type { Scope } from '../signal/expression/checked'
 import type { Compiled, Values, Wanted } from '../signal/expression/compile'
 import { boolean, plainNumber, typeOfVariable } from '../signal/expression/value-type'
-import type { Choice, Step } from '../signal/stepping'
+import type { Choice, Stepping } from '../signal/stepping'
 import { compileIndicator, type IndicatorProgram } from './compile-indicator'
 import { contradiction } from './contradiction'
 import { type BindingMistake, Mistakes } from './mistakes'
@@ -33,7 +33,7 @@ import {
 export type Target =
   | { readonly do: 'set'; readonly variable: number }
   | { readonly do: 'toggle'; readonly variable: number }
-  | { readonly do: 'step'; readonly variable: number; readonly step: Step }
+  | { readonly do: 'step'; readonly variable: number; readonly step: Stepping }
   | { readonly do: 'choose'; readonly variable: number; readonly choice: Choice }
   | { readonly do: 'event'; readonly event: number }
   | { readonly do: 'pause'; readonly ms: number }

@@ -2,7 +2,7 @@ import { readsOfHold, slotsOfControl } from './compile-binding'
 import type { LayerState } from './layers'
 import { type Follower, loopsAmong } from './loops'
 import type { MemoryCell } from './memories'
-import type { ControlState, IndicatorUnit, Unit } from './units'
+import type { ControlState, IndicatorUnit, PartUnit } from './units'
 
 /** Who is to look when a value changes, by the value's slot. Made anew when the rig changes; a frame only reads it. */
 export interface Dependents {
@@ -33,7 +33,7 @@ export const noDependents: Dependents = {
 
 /** `slots` is how many values there are, `told` how many of them the simulator tells. */
 export const dependentsOf = (
-  units: Iterable<Unit>,
+  units: Iterable<PartUnit>,
   layers: Iterable<LayerState>,
   slots: number,
   told: number,
@@ -121,7 +121,11 @@ export const markLoops = ({ holders }: Dependents, layers: readonly LayerState[]
 }
 
 /** Whether some expression reads a value of the rig's own: where a control stands, which layer is active. */
-export const isRead = (units: Iterable<Unit>, { choosers, memories }: Dependents, slot: number): boolean => {
+export const isRead = (
+  units: Iterable<PartUnit>,
+  { choosers, memories }: Dependents,
+  slot: number,
+): boolean => {
   for (const unit of units) {
     for (const p of unit.programs) {
       if (p.kind === 'indicator' ? p.reads.includes(slot) : slotsOfControl(p).includes(slot)) return true

@@ -34,9 +34,9 @@ import {
   type ControlUnit,
   type IndicatorUnit,
   makeUnit,
+  type PartUnit,
   seatsOf,
   standing,
-  type Unit,
 } from './units'
 import { Variables } from './variables'
 
@@ -60,7 +60,7 @@ export class Engine {
   /** The craft set that holds, or null. */
   craftSet: string | null = null
   readonly variables = new Variables()
-  readonly units = new Map<string, Unit>()
+  readonly units = new Map<string, PartUnit>()
   readonly boards = new Boards()
   readonly changes = new Changes()
 
@@ -422,7 +422,7 @@ export class Engine {
       if (unit.part.settings.atStart === 'panel') this.tellPosition(unit, now)
   }
 
-  private tellPosition(unit: Unit | undefined, now: Millis): void {
+  private tellPosition(unit: PartUnit | undefined, now: Millis): void {
     for (const control of unit?.controls ?? []) {
       const { aspect } = control
       if (aspect.kind === 'travel' && control.output !== null) this.controls.travelled(control, now, true)
@@ -610,7 +610,7 @@ export class Engine {
   }
 
   /** A unit makes way for a new version of itself, or goes: what does not go on is ended, what hangs nowhere is dark. */
-  private replace(unit: Unit, by: Unit | undefined, now: Millis): void {
+  private replace(unit: PartUnit, by: PartUnit | undefined, now: Millis): void {
     this.units.delete(unit.part.id)
     const goOn = new Set(by?.controls.flatMap((c) => c.bindings.map((b) => b.gesture)))
     for (const seat of seatsOf(unit)) {

@@ -8,7 +8,7 @@ import { faultWords } from './evaluate'
 import type { Exercise } from './exercise'
 import type { Effect } from './input'
 import type { Layers } from './layers'
-import { type IndicatorUnit, isReached, type Unit } from './units'
+import { type IndicatorUnit, isReached, type PartUnit } from './units'
 import type { Variables } from './variables'
 
 /** How long an exercise lasts at most: it ends by itself. */
@@ -36,7 +36,7 @@ export interface IndicatorSurroundings {
   /** The time on the lines to the boards. */
   readonly lineTime: () => Millis
   /** What a part does has changed. */
-  readonly changed: (unit: Unit) => void
+  readonly changed: (unit: PartUnit) => void
 }
 
 /** From values to what indicators show, and what their boards are told of it; exercise by hand; proof. */

@@ -25,9 +25,9 @@ import {
   type ControlState,
   type ControlUnit,
   type IndicatorUnit,
+  type PartUnit,
   seatsOf,
   standing,
-  type Unit,
 } from './units'
 import { shownWords, standsWords } from './words'
 
@@ -71,7 +71,7 @@ const momentOrder = [
 ]
 
 /** A fixed order: aspect by aspect as its part has them, gesture by gesture, layer by layer, then as they were made. */
-const inOrder = (engine: Engine, unit: Unit, rows: readonly TraceRow[]): TraceRow[] => {
+const inOrder = (engine: Engine, unit: PartUnit, rows: readonly TraceRow[]): TraceRow[] => {
   const aspects = unit.kind?.aspects.map((a) => a.id) ?? []
   const place = (row: TraceRow): number[] => {
     const program = unit.programs.find((p) => p.row.id === row.bindingId)

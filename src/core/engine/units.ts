@@ -84,7 +84,7 @@ export interface ControlState {
 
 /** A place on a board: where a part's aspect hangs. */
 interface Hanging {
-  readonly unit: Unit
+  readonly unit: PartUnit
   readonly wiring: Wiring
   /** Where it is in what its board holds, or -1 when the board does not hold it. */
   slot: number
@@ -157,7 +157,7 @@ export interface IndicatorUnit extends Hanging {
 }
 
 /** One part as the engine runs it: each of its aspects with its wiring, bindings and present state. */
-export interface Unit {
+export interface PartUnit {
   readonly part: PartRow
   readonly kind: PartKind | undefined
   readonly controls: readonly ControlUnit[]
@@ -166,7 +166,7 @@ export interface Unit {
   readonly programs: readonly Program[]
 }
 
-export const seatsOf = (unit: Unit): readonly (ControlUnit | IndicatorUnit)[] => [
+export const seatsOf = (unit: PartUnit): readonly (ControlUnit | IndicatorUnit)[] => [
   ...unit.controls,
   ...unit.indicators,
 ]
@@ -205,14 +205,14 @@ interface CompileContext {
 }
 
 /** Compiles one part with its bindings. State of an earlier version of the same part is carried over. */
-export const makeUnit = (around: CompileContext, part: PartRow, earlier: Unit | undefined): Unit => {
+export const makeUnit = (around: CompileContext, part: PartRow, earlier: PartUnit | undefined): PartUnit => {
   const { rig, index, values, slots } = around
   const kind = partKind(part.kind)
   const aspects = kind?.aspects ?? []
   const rows = bindingsInForce(rig, part.id, around.craftSet)
   const programs = rows.map((row) => compileBinding(rig, row, index, values, slots))
   const of = (aspectId: string) => programs.filter((p) => aspectFor(aspects, p.row.settings)?.id === aspectId)
-  const unit: Unit = { part, kind, controls: [], indicators: [], programs }
+  const unit: PartUnit = { part, kind, controls: [], indicators: [], programs }
   const before = earlier?.part.kind === part.kind ? earlier : undefined
   for (const aspect of aspects) {
     const seat = { unit, wiring: wiringOf(rig, part, aspect), slot: -1, board: null }

@@ -5,11 +5,11 @@ import { mistakeIn } from '../signal/expression/compile'
 import { agreement } from './agreement'
 import { scopeFor } from './scope'
 import { trace } from './trace'
-import type { Unit } from './units'
+import type { PartUnit } from './units'
 
 const stops = (bench: Workbench, partId: string) =>
   trace(bench.engine, partId).map((r) => r.stop?.reason ?? '')
-const unit = (bench: Workbench, partId: string) => bench.engine.units.get(partId) as Unit
+const unit = (bench: Workbench, partId: string) => bench.engine.units.get(partId) as PartUnit
 
 describe('a path says so', () => {
   it('when the simulator has sent nothing for a while, and when it sends again', () => {

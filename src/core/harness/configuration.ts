@@ -10,15 +10,15 @@ export interface WantedSlot {
 }
 
 /** What a board should hold, and which part each slot is of. */
-export interface Wanted {
+export interface WantedBoard {
   readonly chips: readonly Chip[]
   readonly slots: readonly WantedSlot[]
 }
 
 /** Found once for each version of a rig: rigs are never mutated. */
-const wantedOf = new WeakMap<Rig, Map<string, Wanted>>()
+const wantedOf = new WeakMap<Rig, Map<string, WantedBoard>>()
 
-const findWanted = (rig: Rig): Map<string, Wanted> => {
+const findWanted = (rig: Rig): Map<string, WantedBoard> => {
   const byBoard = new Map<string, WantedSlot[]>()
   for (const part of rowsOf(rig, 'part')) {
     for (const { wiring } of wiringsOf(rig, part)) {
@@ -28,7 +28,7 @@ const findWanted = (rig: Rig): Map<string, Wanted> => {
       else byBoard.set(wiring.boardId, [{ slot: wiring.slot, partId: part.id }])
     }
   }
-  const wanted = new Map<string, Wanted>()
+  const wanted = new Map<string, WantedBoard>()
   for (const board of rowsOf(rig, 'board')) {
     const slots = (byBoard.get(board.id) ?? []).sort((a, b) => firstPlace(a.slot) - firstPlace(b.slot))
     wanted.set(board.id, { chips: chipsOf(rig, board.id), slots })
@@ -38,10 +38,10 @@ const findWanted = (rig: Rig): Map<string, Wanted> => {
 
 const firstPlace = (slot: Slot): number => pinsOf(slot)[0] ?? 0
 
-const nothing: Wanted = { chips: [], slots: [] }
+const nothing: WantedBoard = { chips: [], slots: [] }
 
 /** What a board should hold: its wired expanders, and one slot per wired aspect in the order of their first place. */
-export const wantedOn = (rig: Rig, boardId: string): Wanted => {
+export const wantedOn = (rig: Rig, boardId: string): WantedBoard => {
   let byBoard = wantedOf.get(rig)
   if (!byBoard) {
     byBoard = findWanted(rig)

@@ -1,6 +1,6 @@
 import type { Drifted } from '../calibration/drift'
 import type { Carries } from '../connections/kind'
-import type { Seat } from '../connections/seat'
+import type { SeatInputs } from '../connections/seat'
 import type { Capabilities } from '../controllers/capabilities'
 import type { Touched } from '../elements/touch'
 import type { Agreement } from '../engine/agreement'
@@ -387,7 +387,7 @@ export type ToHub =
   /** A hand on a control of a simulated controller, by its place in the model. */
   | { readonly say: 'handle'; readonly connection: string; readonly control: number; readonly to: number }
   /** A hand and a foot in a simulated truck. */
-  | { readonly say: 'drive'; readonly connection: string; readonly seat: Seat }
+  | { readonly say: 'drive'; readonly connection: string; readonly seat: SeatInputs }
   /** Bytes to be sent by hand, as hexadecimal digits. */
   | { readonly say: 'raw send'; readonly connection: string; readonly hex: string }
   | { readonly say: 'echo'; readonly connection: string }

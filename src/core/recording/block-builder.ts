@@ -3,7 +3,7 @@ import type { Block } from './block'
 import type { Moment, Standing, What } from './moment'
 
 /** An array that doubles as it fills. */
-export class Growing<A extends Float64Array | Uint32Array> {
+export class GrowingArray<A extends Float64Array | Uint32Array> {
   length = 0
 
   constructor(private array: A) {}
@@ -24,12 +24,12 @@ export class Growing<A extends Float64Array | Uint32Array> {
 
 /** A block as it comes into being: frames and moments in their order. */
 export class BlockBuilder {
-  private readonly at = new Growing(new Float64Array(512))
-  private readonly told = new Growing(new Float64Array(512))
-  private readonly source = new Growing(new Uint32Array(512))
-  private readonly start = new Growing(new Uint32Array(512))
-  private readonly variables = new Growing(new Uint32Array(4096))
-  private readonly values = new Growing(new Float64Array(4096))
+  private readonly at = new GrowingArray(new Float64Array(512))
+  private readonly told = new GrowingArray(new Float64Array(512))
+  private readonly source = new GrowingArray(new Uint32Array(512))
+  private readonly start = new GrowingArray(new Uint32Array(512))
+  private readonly variables = new GrowingArray(new Uint32Array(4096))
+  private readonly values = new GrowingArray(new Float64Array(4096))
   private readonly texts: string[] = []
   private readonly placeOf = new Map<string, number>()
   private readonly moments: Moment[] = []

@@ -1,7 +1,7 @@
 import type { Engine } from '../engine/engine'
 import type { Effect } from '../engine/input'
 import { orderIn } from '../engine/order'
-import { isReached, type Unit } from '../engine/units'
+import { isReached, type PartUnit } from '../engine/units'
 import { shownWords } from '../engine/words'
 import type { Rig } from '../rig/rig'
 import type { State } from '../signal/state'
@@ -14,7 +14,7 @@ import { Performance } from './perform'
 export type Track = readonly (readonly [at: Micros, state: State | null])[]
 
 /** What a panel showed while a recording was played, and what was ordered of the sources. */
-export interface Shown {
+export interface ExampleShown {
   readonly indicators: readonly {
     readonly partId: string
     readonly aspectId: string
@@ -87,7 +87,7 @@ export class Example {
     }
   }
 
-  private lookAt(unit: Unit | undefined, at: Micros): void {
+  private lookAt(unit: PartUnit | undefined, at: Micros): void {
     for (const i of unit?.indicators ?? []) {
       if (!isReached(i)) continue
       const key = keyOf(i.unit.part.id, i.aspect.id)
@@ -105,7 +105,7 @@ export class Example {
   }
 
   /** What was shown, once all blocks were played. */
-  shown(): Shown {
+  shown(): ExampleShown {
     return {
       indicators: [...this.watched.values()],
       orders: [...this.orders].map(([to, track]) => ({ to, track })),
@@ -153,7 +153,7 @@ const orderWords = (order: Track[number] | undefined): string | null =>
   order ? (order[1] === null ? 'sent' : String(order[1])) : null
 
 /** What a panel shows now, and tells the sources, that it did not when the example was kept, part by part. */
-export const differences = (expected: Shown, now: Shown, engine: Engine): Difference[] => {
+export const differences = (expected: ExampleShown, now: ExampleShown, engine: Engine): Difference[] => {
   const { until } = now
   const before = new Map(expected.indicators.map((i) => [keyOf(i.partId, i.aspectId), i]))
   const after = new Map(now.indicators.map((i) => [keyOf(i.partId, i.aspectId), i]))

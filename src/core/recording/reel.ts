@@ -4,7 +4,7 @@ import { joined, type Source } from '../rig/sources'
 import type { Micros } from '../units-of-measure'
 import type { Block } from './block'
 import { type Moment, type Standing, startsOf } from './moment'
-import { Stands } from './stands'
+import { StandingNow } from './stands'
 
 /** What a recording is of, looked up once. */
 export class Scene {
@@ -95,7 +95,7 @@ export class Reel {
   skipTo(at: Micros): { readonly kept: Float64Array; readonly standing: Standing } {
     const { first, frames, standing } = this.block
     const kept = first.slice()
-    const stands = new Stands(standing)
+    const stands = new StandingNow(standing)
     for (let next = this.nextAt(); next !== null && next <= at; next = this.nextAt()) {
       const item = this.take() as Item
       if (item.is === 'moment') stands.take(item.moment)

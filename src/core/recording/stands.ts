@@ -1,7 +1,7 @@
 import type { Standing, What } from './moment'
 
 /** How everything stands, as moments pass. */
-export class Stands {
+export class StandingNow {
   private armed: boolean
   private craftSet: string | null
   private readonly up: Set<number>

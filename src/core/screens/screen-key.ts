@@ -1,7 +1,7 @@
-import type { Property } from '../elements/element-kind'
+import type { ElementProperty } from '../elements/element-kind'
 
 /** A property of an element of a screen that follows a value; `page` of the screen itself stands for the page that is shown. */
-export type ScreenProperty = Property | 'page'
+export type ScreenProperty = ElementProperty | 'page'
 
 /** By this a value of a screen is told: the element's id and the property, or an empty id for the screen's own page. */
 export const screenKey = (elementId: string, property: ScreenProperty): string => `${elementId} ${property}`

@@ -1,9 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sameNumber } from './same-number'
-import { chosen, type Step, stepped } from './stepping'
+import { chosen, type Stepping, stepped } from './stepping'
 
-const step = (by: number, more: Partial<Step> = {}): Step => ({
+const step = (by: number, more: Partial<Stepping> = {}): Stepping => ({
   by,
   least: 0,
   most: 100,
@@ -44,7 +44,7 @@ describe('a step', () => {
 })
 
 describe('a step within a digit', () => {
-  const digit = (place: number, base: number, by: number): Step =>
+  const digit = (place: number, base: number, by: number): Stepping =>
     step(by, { most: 7777, atEnd: 'wrap', digit: { place, base } })
   it.each([
     [1200, 100, 10, 1, 1300],

@@ -5,7 +5,7 @@ const clean = (x: number): number => Number(x.toFixed(9))
 
 const modulo = (x: number, m: number): number => ((x % m) + m) % m
 
-export interface Step {
+export interface Stepping {
   readonly by: number
   readonly least: number
   readonly most: number
@@ -17,11 +17,11 @@ export interface Step {
 }
 
 /** Whether the ends of a range exist both where nobody has said so: those of a full circle are one place. */
-export const endsOf = ({ least, most, ends }: Pick<Step, 'least' | 'most' | 'ends'>): 'both' | 'one' =>
+export const endsOf = ({ least, most, ends }: Pick<Stepping, 'least' | 'most' | 'ends'>): 'both' | 'one' =>
   ends ?? ((most - least) % 360 === 0 ? 'one' : 'both')
 
 /** How far it is once round a range. Where both ends exist, a step leads from the last to the first. */
-const roundOf = (step: Step): number => {
+const roundOf = (step: Stepping): number => {
   const span = clean(step.most - step.least)
   if (endsOf(step) === 'one') return span
   const by = Math.abs(step.by)
@@ -32,7 +32,7 @@ const roundOf = (step: Step): number => {
 }
 
 /** `times` steps on from the told value. Stays within its limits, and within its digit where it has one. */
-export const stepped = (told: number, step: Step, times: number): number => {
+export const stepped = (told: number, step: Stepping, times: number): number => {
   const { least, most, atEnd } = step
   const by = step.by * times
   const places = [step.by, least, most, step.within ?? 0, step.digit?.place ?? 0].map(decimalsOf)
@@ -56,7 +56,7 @@ const steppedDigit = (
   present: number,
   { place, base }: { readonly place: number; readonly base: number },
   by: number,
-  { least, most, atEnd }: Step,
+  { least, most, atEnd }: Stepping,
 ): number => {
   const digit = modulo(Math.floor(clean(present / place)), 10)
   const raw = digit + by

@@ -1,5 +1,5 @@
 import { line, readerOfClavik, SIMULATOR_LINK_VERSION, type ToSimulator } from '../../links/simulator-link'
-import { busyMeter, type ComputerValue, computerValues, type Moment, warmest } from './computer-values'
+import { busyMeter, type ClockMoment, type ComputerValue, computerValues, warmest } from './computer-values'
 import { Line, type LineEvents, trouble } from './line'
 
 /** The clock is told in the first quarter of each of its seconds. */
@@ -87,7 +87,7 @@ export class ComputerLine extends Line {
         this.warmestC = c
       })
     }
-    const moment: Moment = { now, busy: this.busy, warmestC: this.warmestC }
+    const moment: ClockMoment = { now, busy: this.busy, warmestC: this.warmestC }
     const i: number[] = []
     const v: (number | null)[] = []
     for (const [index, value] of this.values.entries()) {

@@ -8,11 +8,11 @@ export interface ComputerValue {
   readonly range: readonly [number, number] | null
   readonly description: string
   readonly group: string
-  readonly read: (at: Moment) => number | null
+  readonly read: (at: ClockMoment) => number | null
 }
 
 /** What values are read from, once for all of them. */
-export interface Moment {
+export interface ClockMoment {
   readonly now: Date
   /** How busy its processors were since the moment before, 0 to 1. */
   readonly busy: number | null

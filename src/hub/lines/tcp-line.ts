@@ -6,13 +6,13 @@ const READ_BYTES = 65_536
 /** Nobody at all answers at some addresses: that is not waited for as long as a system would. */
 const PATIENCE_MS = 4000
 
-export interface Place {
+export interface TcpPlace {
   readonly host: string
   readonly port: number
 }
 
 /** What stands behind the code of an error, and its cure. */
-const troubleOf = (code: string | undefined, message: string, { host, port }: Place): Trouble => {
+const troubleOf = (code: string | undefined, message: string, { host, port }: TcpPlace): Trouble => {
   const at = hostAndPort(host, port)
   switch (code) {
     case 'ECONNREFUSED':
@@ -44,7 +44,7 @@ export class TcpLine extends Line {
   private readonly memory = new Uint8Array(READ_BYTES)
 
   constructor(
-    private readonly place: () => Place | Trouble,
+    private readonly place: () => TcpPlace | Trouble,
     events: LineEvents,
   ) {
     super(events)

@@ -11,7 +11,7 @@ import { type Trouble, trouble } from '../lines/line'
 import { serialTrouble } from '../lines/serial-line'
 
 /** A chip whose bootloader answers, and how. */
-export interface Found {
+export interface FoundChip {
   readonly chip: ProgramChip
   readonly way: BootloaderWay
 }
@@ -115,7 +115,7 @@ const ask = async (path: string, { talk, speed }: BootloaderWay): Promise<string
 }
 
 /** Which chip is on a port, by what its bootloader says; or why that cannot be known. */
-export const probe = async (path: string): Promise<Found | Trouble> => {
+export const probe = async (path: string): Promise<FoundChip | Trouble> => {
   for (const way of bootloaderWays) {
     let signature: string | null
     try {

@@ -3,12 +3,12 @@ import type { ProgramState } from '../../core/programs/programs'
 import { chipOfSignature, PROGRAM, programChips } from '../../core/programs/programs'
 import { hostEnd } from '../../links/board-link'
 import { SimulatedBoard } from '../../standins/boards/simulated-board'
-import type { Found } from './probe'
+import type { FoundChip } from './probe'
 import { Programs, type Tools } from './programs'
 import { progressOf, troubleOf } from './write'
 
 const chip = programChips[0] as (typeof programChips)[number]
-const found: Found = { chip, way: { talk: 'commands', speed: 115_200 } }
+const found: FoundChip = { chip, way: { talk: 'commands', speed: 115_200 } }
 
 /** A port of which is written down who has it, and each state that was told. */
 const port = (tools: Partial<Tools>, answers = true) => {

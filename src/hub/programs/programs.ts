@@ -1,7 +1,7 @@
 import type { ProgramState } from '../../core/programs/programs'
 import type { Trouble } from '../lines/line'
-import { type Found, probe } from './probe'
-import { type Step, writeProgram } from './write'
+import { type FoundChip, probe } from './probe'
+import { type WriteStep, writeProgram } from './write'
 
 /** How long a board has to say hello after its program was written: it starts anew, and so may its port. */
 const START_MS = 8000
@@ -18,11 +18,11 @@ export interface ProgramSurroundings {
 
 /** What asks a chip and writes to it; others in tests. */
 export interface Tools {
-  readonly probe: (path: string) => Promise<Found | Trouble>
+  readonly probe: (path: string) => Promise<FoundChip | Trouble>
   readonly write: (
     path: string,
-    found: Found,
-    progress: (at: Step, share: number) => void,
+    found: FoundChip,
+    progress: (at: WriteStep, share: number) => void,
   ) => Promise<Trouble | null>
 }
 

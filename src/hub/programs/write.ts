@@ -1,9 +1,9 @@
 import { spawn } from 'node:child_process'
 import { ofProject } from '../../process/of-project'
 import { type Trouble, trouble } from '../lines/line'
-import type { Found } from './probe'
+import type { FoundChip } from './probe'
 
-export type Step = 'writing' | 'verifying'
+export type WriteStep = 'writing' | 'verifying'
 
 /** What the writing program calls each way of talking. */
 const programmers = { commands: 'arduino', messages: 'wiring' } as const
@@ -48,7 +48,7 @@ const meanings: readonly (readonly [RegExp, string, string])[] = [
 ]
 
 /** How far it is, from the marks that it has made so far: writing first, then reading back. */
-export const progressOf = (said: string): { at: Step; share: number } | null => {
+export const progressOf = (said: string): { at: WriteStep; share: number } | null => {
   const marks = (word: string): number | null => {
     const from = said.lastIndexOf(`${word} | `)
     if (from < 0) return null
@@ -77,8 +77,8 @@ export const troubleOf = (said: string): Trouble => {
 /** Writes the program to a chip and reads it back, with Debian's `avrdude`; null when it went well. */
 export const writeProgram = (
   path: string,
-  { chip, way }: Found,
-  progress: (at: Step, share: number) => void,
+  { chip, way }: FoundChip,
+  progress: (at: WriteStep, share: number) => void,
   stallMs = STALL_MS,
 ): Promise<Trouble | null> =>
   new Promise((resolve) => {

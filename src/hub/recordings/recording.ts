@@ -5,7 +5,7 @@ import type { MarkedBy, RecordedMark } from '../../core/recording/moment'
 import { Recorder } from '../../core/recording/recorder'
 import type { Source } from '../../core/rig/sources'
 import type { Millis } from '../../core/units-of-measure'
-import type { Beginning, Shelf, ShelfState } from './shelf'
+import type { RecordingBegun, Shelf, ShelfState } from './shelf'
 
 /** Of what hands did so many moments are listed, and of one part one within this time; all of it is in the blocks. */
 const MOST_OPERATED = 2000
@@ -35,7 +35,7 @@ export class Recording {
   constructor(
     private readonly engine: Engine,
     private readonly shelf: Shelf,
-    { id, name }: Beginning,
+    { id, name }: RecordingBegun,
     chosen: Chosen,
     now: Millis,
   ) {

@@ -1,10 +1,10 @@
 import { Worker } from 'node:worker_threads'
 import type { Block } from '../../core/recording/block'
 import type { RecordedMark } from '../../core/recording/moment'
-import type { Beginning, Shelf, ShelfState, TakenRecording } from './shelf'
+import type { RecordingBegun, Shelf, ShelfState, TakenRecording } from './shelf'
 
 export type AskedOfShelf =
-  | { readonly do: 'begin'; readonly ask: number; readonly recording: Beginning }
+  | { readonly do: 'begin'; readonly ask: number; readonly recording: RecordingBegun }
   | { readonly do: 'take'; readonly ask: number; readonly id: string }
   | { readonly do: 'read'; readonly ask: number; readonly id: string; readonly n: number }
   | { readonly do: 'settled'; readonly ask: number }
@@ -88,7 +88,7 @@ export class ThreadShelf implements Shelf {
     })
   }
 
-  begin(recording: Beginning): Promise<void> {
+  begin(recording: RecordingBegun): Promise<void> {
     return this.ask({ do: 'begin', recording })
   }
 

@@ -15,7 +15,7 @@ export interface ShelfState {
 }
 
 /** A recording that begins. */
-export interface Beginning {
+export interface RecordingBegun {
   readonly id: string
   readonly rigId: string
   readonly name: string
@@ -27,7 +27,7 @@ export interface Beginning {
  * soon as can be, and `told` says how that stands.
  */
 export interface Shelf {
-  begin(recording: Beginning): Promise<void>
+  begin(recording: RecordingBegun): Promise<void>
   /** `exact` has a 1 for each variable that is kept as it is however often it changes. */
   add(id: string, n: number, block: Block, exact: Uint8Array, marks: readonly RecordedMark[]): void
   end(id: string, why: string | null, armed: boolean): void

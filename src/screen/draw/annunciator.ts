@@ -1,8 +1,8 @@
 import type { AnnunciatorSettings } from '../../core/elements/annunciator'
-import { type Draw, givenColour, wordsFor } from '../drawing'
+import { type DrawElement, givenColour, wordsFor } from '../drawing'
 import { attribute, line, node, wordsIn } from '../pen'
 
-export const drawAnnunciator: Draw<AnnunciatorSettings> = (group, s, extent) => {
+export const drawAnnunciator: DrawElement<AnnunciatorSettings> = (group, s, extent) => {
   const box = node(group, 'rect', { ...extent, rx: 3, 'stroke-width': '1.5' })
   const text = line(group, s, extent, 6)
   const words = wordsIn(text)

@@ -1,6 +1,6 @@
 import { type BarSettings, filled, type Rect, shareOf, stretch } from '../../core/elements/bar'
 import { scaleMarks } from '../../core/elements/scale-marks'
-import { colourFor, type Draw, numberIn } from '../drawing'
+import { colourFor, type DrawElement, numberIn } from '../drawing'
 import { at, attribute, figures, node, seen } from '../pen'
 
 const put = (of: SVGRectElement, r: Rect): void => {
@@ -14,7 +14,7 @@ const put = (of: SVGRectElement, r: Rect): void => {
 const BAND = 0.14
 const MARK = 0.3
 
-export const drawBar: Draw<BarSettings> = (group, s, extent) => {
+export const drawBar: DrawElement<BarSettings> = (group, s, extent) => {
   const lies = s.along === 'right' || s.along === 'left'
   const thickness = lies ? extent.height : extent.width
   put(node(group, 'rect', { fill: s.track }), { x: 0, y: 0, ...extent })

@@ -1,8 +1,8 @@
 import { type CompassSettings, cardMarks } from '../../core/elements/compass'
-import { colourFor, type Draw, numberIn } from '../drawing'
+import { colourFor, type DrawElement, numberIn } from '../drawing'
 import { at, attribute, figures, node, seen } from '../pen'
 
-export const drawCompass: Draw<CompassSettings> = (group, s, { width, height }) => {
+export const drawCompass: DrawElement<CompassSettings> = (group, s, { width, height }) => {
   const r = Math.min(width, height) / 2
   const home = node(group, 'g', { transform: `translate(${at(width / 2)} ${at(height / 2)})` })
   node(home, 'circle', { r, fill: s.ground })

@@ -1,10 +1,10 @@
 import { dotsPerDegree, type HorizonSettings, horizonAt, pitchLines } from '../../core/elements/horizon'
-import { type Draw, numberIn } from '../drawing'
+import { type DrawElement, numberIn } from '../drawing'
 import { at, attribute, figures, node, seen } from '../pen'
 
 let clips = 0
 
-export const drawHorizon: Draw<HorizonSettings> = (group, s, extent) => {
+export const drawHorizon: DrawElement<HorizonSettings> = (group, s, extent) => {
   const { width, height } = extent
   const id = `horizon-${++clips}`
   const clip = node(group, 'clipPath', { id })

@@ -1,8 +1,8 @@
 import { type LampsSettings, lampColours, lampPlaces } from '../../core/elements/lamps'
-import { type Draw, numberIn } from '../drawing'
+import { type DrawElement, numberIn } from '../drawing'
 import { attribute, node } from '../pen'
 
-export const drawLamps: Draw<LampsSettings> = (group, s, extent, around) => {
+export const drawLamps: DrawElement<LampsSettings> = (group, s, extent, around) => {
   const fills = lampPlaces(s, extent).map((r) => {
     const corner = s.round ? Math.min(r.width, r.height) / 2 : Math.min(3, r.width / 4)
     return attribute(node(group, 'rect', { ...r, rx: corner }), 'fill')

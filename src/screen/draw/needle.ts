@@ -2,11 +2,11 @@ import { angleOf, type NeedleElement, needlePath } from '../../core/elements/nee
 import { pathData } from '../../core/geometry/path-data'
 import { dialFace } from '../../core/layout/dial-face'
 import { faceColours, faceInks } from '../../core/layout/dial-inks'
-import { colourFor, type Draw, numberIn } from '../drawing'
+import { colourFor, type DrawElement, numberIn } from '../drawing'
 import { attribute, node, seen } from '../pen'
 
 /** The same face as that of a real gauge, and a needle that goes by the same points. */
-export const drawNeedle: Draw<NeedleElement> = (group, s, { width, height }) => {
+export const drawNeedle: DrawElement<NeedleElement> = (group, s, { width, height }) => {
   const radius = Math.min(width, height) / 2
   const home = node(group, 'g', { transform: `translate(${width / 2} ${height / 2})` })
   if (s.showsFace) {

@@ -1,10 +1,10 @@
 import { partKind } from '../../core/catalogue/parts'
 import { type PartElement, stateFor } from '../../core/elements/part'
-import type { Draw } from '../drawing'
+import type { DrawElement } from '../drawing'
 import { at, node } from '../pen'
 
 /** A part is drawn by whoever draws panels; until that is there, its outline stands for it. */
-export const drawPart: Draw<PartElement> = (group, s, { width, height }, around) => {
+export const drawPart: DrawElement<PartElement> = (group, s, { width, height }, around) => {
   const kind = partKind(s.part)
   if (!kind) return () => false
   const { width: wide, height: high } = kind.frontMm

@@ -6,10 +6,10 @@ import {
   type PictureSettings,
   type WordsSettings,
 } from '../../core/elements/shapes'
-import { colourFor, type Draw, numberIn, wordsFor } from '../drawing'
+import { colourFor, type DrawElement, numberIn, wordsFor } from '../drawing'
 import { at, attribute, line as lineOfWords, node, wordsIn } from '../pen'
 
-export const drawLine: Draw<LineSettings> = (group, s, { width, height }) => {
+export const drawLine: DrawElement<LineSettings> = (group, s, { width, height }) => {
   const path = node(group, 'path', {
     d: s.rises ? `M0 ${at(height)}L${at(width)} 0` : `M0 0L${at(width)} ${at(height)}`,
     'stroke-width': s.widthPx,
@@ -23,7 +23,7 @@ export const drawLine: Draw<LineSettings> = (group, s, { width, height }) => {
   }
 }
 
-export const drawArc: Draw<ArcSettings> = (group, s, extent) => {
+export const drawArc: DrawElement<ArcSettings> = (group, s, extent) => {
   const path = node(group, 'path', {
     ...{ 'stroke-width': s.widthPx, fill: 'none' },
     'stroke-linecap': s.roundEnds ? 'round' : 'butt',
@@ -38,7 +38,7 @@ export const drawArc: Draw<ArcSettings> = (group, s, extent) => {
   }
 }
 
-export const drawFrame: Draw<FrameSettings> = (group, s, { width, height }) => {
+export const drawFrame: DrawElement<FrameSettings> = (group, s, { width, height }) => {
   const half = s.widthPx / 2
   const rect = node(group, 'rect', {
     ...{ x: half, y: half, width: Math.max(0, width - s.widthPx), height: Math.max(0, height - s.widthPx) },
@@ -53,7 +53,7 @@ export const drawFrame: Draw<FrameSettings> = (group, s, { width, height }) => {
   }
 }
 
-export const drawWords: Draw<WordsSettings> = (group, s, extent) => {
+export const drawWords: DrawElement<WordsSettings> = (group, s, extent) => {
   const text = lineOfWords(group, s, extent)
   const [words, colour] = [wordsIn(text), attribute(text, 'fill')]
   return (shown) => {
@@ -64,7 +64,7 @@ export const drawWords: Draw<WordsSettings> = (group, s, extent) => {
 }
 
 /** A picture is shown as one: no script of it runs, and nothing is fetched. */
-export const drawPicture: Draw<PictureSettings> = (group, s, extent, around) => {
+export const drawPicture: DrawElement<PictureSettings> = (group, s, extent, around) => {
   const picture = s.picture === null ? undefined : around.picture(s.picture)
   if (!picture) {
     node(group, 'rect', { ...extent, fill: 'none', stroke: s.colour, 'stroke-dasharray': '5 4' })

@@ -1,12 +1,12 @@
 import { dotsPer, nearestRound, type TapeSettings, tapeMarks } from '../../core/elements/tape'
-import { colourFor, type Draw, numberIn } from '../drawing'
+import { colourFor, type DrawElement, numberIn } from '../drawing'
 import { at, attribute, figures, node, seen, wordsIn } from '../pen'
 
 /** Beyond what is seen so many spans are drawn, so that the tape moves for a while before it is drawn anew. */
 const SPARE = 1
 let clips = 0
 
-export const drawTape: Draw<TapeSettings> = (group, s, extent) => {
+export const drawTape: DrawElement<TapeSettings> = (group, s, extent) => {
   const { width, height } = extent
   const lies = s.along === 'right' || s.along === 'left'
   const length = lies ? width : height

@@ -1,11 +1,11 @@
 import { clicksBetween, levelAt, type TouchSettings } from '../../core/elements/touch'
-import { type Draw, givenColour, numberIn, wordsFor } from '../drawing'
+import { type DrawElement, givenColour, numberIn, wordsFor } from '../drawing'
 import { at, attribute, line, node, wordsIn } from '../pen'
 
 /** How large the cap of a slider is, along its way. */
 const CAP_PX = 22
 
-export const drawTouch: Draw<TouchSettings> = (group, s, extent, around) => {
+export const drawTouch: DrawElement<TouchSettings> = (group, s, extent, around) => {
   const { width, height } = extent
   const round = s.is === 'knob'
   const r = Math.min(width, height) / 2

@@ -1,12 +1,12 @@
 import { scaleMarks } from '../../core/elements/scale-marks'
 import { TrendKeeper, type TrendSettings, trendPath, trendScale } from '../../core/elements/trend'
-import { colourFor, type Draw, numberIn } from '../drawing'
+import { colourFor, type DrawElement, numberIn } from '../drawing'
 import { at, attribute, node } from '../pen'
 
 /** A line that would move by less is left as it is. */
 const LEAST_STEP_PX = 0.5
 
-export const drawTrend: Draw<TrendSettings> = (group, s, extent, around) => {
+export const drawTrend: DrawElement<TrendSettings> = (group, s, extent, around) => {
   const keeper = new TrendKeeper(s.seconds * 1000)
   node(group, 'rect', { ...extent, fill: s.ground })
   const across = node(group, 'path', { stroke: '#4a565c', 'stroke-width': '1', fill: 'none' })

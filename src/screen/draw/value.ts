@@ -1,8 +1,8 @@
 import { type ValueSettings, valueWords } from '../../core/elements/value'
-import { colourFor, type Draw } from '../drawing'
+import { colourFor, type DrawElement } from '../drawing'
 import { attribute, line, wordsIn } from '../pen'
 
-export const drawValue: Draw<ValueSettings> = (group, s, extent) => {
+export const drawValue: DrawElement<ValueSettings> = (group, s, extent) => {
   const text = line(group, s, extent)
   const words = wordsIn(text)
   const fill = attribute(text, 'fill')

@@ -25,7 +25,7 @@ export class Variable {
   }
 }
 
-export interface Options {
+export interface WorldOptions {
   readonly range?: [number, number]
   readonly choices?: string[]
   /** Set by hand, taking over the named system from the craft's own pilot. */
@@ -72,12 +72,12 @@ export class World {
     unit: string | null,
     description: string,
     initial = 0,
-    options: Options = {},
+    options: WorldOptions = {},
   ): Variable {
     return this.add({ name, type: 'number', unit, description }, initial, options)
   }
 
-  flag(name: string, description: string, initial = false, options: Options = {}): Variable {
+  flag(name: string, description: string, initial = false, options: WorldOptions = {}): Variable {
     return this.add({ name, type: 'boolean', unit: null, description }, initial ? 1 : 0, options)
   }
 
@@ -93,7 +93,7 @@ export class World {
   private add(
     what: Pick<VariableInfo, 'name' | 'type' | 'unit' | 'description'>,
     initial: Value,
-    options: Options,
+    options: WorldOptions,
   ): Variable {
     if (this.names.has(what.name)) throw new Error(`variable ${what.name} twice`)
     const info: VariableInfo = {

@@ -1,5 +1,5 @@
 import { createSocket } from 'node:dgram'
-import type { Seat } from '../../core/connections/seat'
+import type { SeatInputs } from '../../core/connections/seat'
 import { heat, motion, session } from './telemetry'
 import { Truck } from './truck'
 
@@ -33,7 +33,7 @@ export const serveTruck = (port: number, seed = 4) => {
   let timer = setTimeout(run, 0)
   return {
     port,
-    sit: (seat: Seat): void => {
+    sit: (seat: SeatInputs): void => {
       truck.seat = seat
     },
     stop: (): void => {

@@ -1,4 +1,4 @@
-import { emptySeat, type Seat } from '../../core/connections/seat'
+import { emptySeat, type SeatInputs } from '../../core/connections/seat'
 import { randomFrom } from '../craft/world'
 import { altitudeAt, bendAt, COURSE_M, fastestAt, gradientAt, splitsPassed } from './course'
 
@@ -40,7 +40,7 @@ const four = (value: number): [number, number, number, number] => [value, value,
 
 /** The Torsk R4 on Brant Ridge: point mass with an engine, a gearbox and four tyres that warm up. It drives itself, but for what a hand takes over. */
 export class Truck {
-  seat: Seat = emptySeat
+  seat: SeatInputs = emptySeat
   time = 0
   speed = 0
   position = 0

@@ -1,7 +1,7 @@
 'use client'
 import { useMemo, useRef, useState } from 'react'
 import type { AspectSettings } from '@/core/aspects/aspects'
-import { type ColourSettings, lampsOf } from '@/core/aspects/colour'
+import { type ColourOwn, lampsOf } from '@/core/aspects/colour'
 import { bendFor, type LightCurve, strengthOf } from '@/core/aspects/light'
 import type { Trial } from '@/core/aspects/trial'
 import { thenOf } from '@/core/calibration/calibrated'
@@ -14,7 +14,16 @@ import { Figure } from './figure'
 import { useHeld } from './held'
 import { Group, Others } from './light-company'
 import { CurveChart } from './light-curve'
-import { type At, colours, hints, type LightAspect, type Seen, says, stepsOf, stepWords } from './light-steps'
+import {
+  colours,
+  hints,
+  type LightAspect,
+  type LightStep,
+  type Seen,
+  says,
+  stepsOf,
+  stepWords,
+} from './light-steps'
 import { sound } from './tone'
 import type { CalibrateProps } from './work-props'
 import { Workplace } from './workplace'
@@ -35,7 +44,7 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
   const curve = own as LightCurve | undefined
   const strip = own?.kind === 'colour' ? own : undefined
   const order = stepsOf(aspect)
-  const [at, setAt] = useState<At>(order[0] ?? 'done')
+  const [at, setAt] = useState<LightStep>(order[0] ?? 'done')
   const [strength, setStrength] = useState(curve?.least ?? BEGINS)
   const [atFull, setAtFull] = useState(false)
   const [seen, setSeen] = useState<Seen | null>(null)
@@ -52,11 +61,11 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
     return { strength: shown }
   }, [at, seen, lamps, shown])
   useHeld(part, aspect.id, trial)
-  const take = (more: Partial<ColourSettings>) => {
+  const take = (more: Partial<ColourOwn>) => {
     const measured = thenOf(rig, part, aspect, new Date())
     put(part, aspect, { ...own, kind: aspect.kind, measured, ...more } as AspectSettings)
   }
-  const enter = (step: At) => {
+  const enter = (step: LightStep) => {
     setAt(step)
     setSeen(null)
     setAtFull(false)
@@ -109,7 +118,7 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
     else setStrength((s) => Math.min(1, Math.max(finest(aspect), s + steps * finest(aspect))))
   }
   const isByHand = at === 'least' || at === 'most' || at === 'half' || at === 'count'
-  const done = (id: Exclude<At, 'done'>) => at === 'done' || order.indexOf(id) < order.indexOf(at)
+  const done = (id: Exclude<LightStep, 'done'>) => at === 'done' || order.indexOf(id) < order.indexOf(at)
   const steps: Step[] = order.map((id) => ({ id, words: stepWords[id], done: done(id) }))
   return (
     <Workplace
@@ -163,7 +172,7 @@ export const LightPlace = ({ part, aspect }: CalibrateProps<LightAspect>) => {
             </HandButton>
           )}
           {at !== order[0] && (
-            <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as At)}>
+            <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as LightStep)}>
               Begin anew
             </button>
           )}

@@ -1,10 +1,10 @@
 import type { ColourAspect, DigitsAspect, LampAspect, TextAspect } from '@/core/catalogue/part-kind'
 
 export type LightAspect = LampAspect | DigitsAspect | ColourAspect | TextAspect
-export type At = 'order' | 'count' | 'least' | 'most' | 'half' | 'contrast' | 'done'
+export type LightStep = 'order' | 'count' | 'least' | 'most' | 'half' | 'contrast' | 'done'
 export type Seen = 'R' | 'G' | 'B'
 
-export const stepWords: Record<Exclude<At, 'done'>, string> = {
+export const stepWords: Record<Exclude<LightStep, 'done'>, string> = {
   order: 'Its colours',
   count: 'All its lamps',
   least: 'Just seen',
@@ -14,7 +14,7 @@ export const stepWords: Record<Exclude<At, 'done'>, string> = {
 }
 
 /** What is asked for of each, in its order. */
-export const stepsOf = (aspect: LightAspect): readonly Exclude<At, 'done'>[] => {
+export const stepsOf = (aspect: LightAspect): readonly Exclude<LightStep, 'done'>[] => {
   if (aspect.kind === 'text') return ['contrast']
   const curve = ['least', 'most', 'half'] as const
   if (aspect.kind !== 'colour') return curve
@@ -29,7 +29,7 @@ export const colours: readonly [Seen, string][] = [
 ]
 
 /** What is asked for. */
-export const says = (at: At, seen: Seen | null): string => {
+export const says = (at: LightStep, seen: Seen | null): string => {
   switch (at) {
     case 'order':
       return seen === null ? 'It is told to be red. What is it?' : 'Now it is told to be green. What is it?'
@@ -48,7 +48,7 @@ export const says = (at: At, seen: Seen | null): string => {
   }
 }
 
-export const hints: Record<At, string> = {
+export const hints: Record<LightStep, string> = {
   order: 'What your eye sees is taken, whatever the strip was sold as.',
   count: '← → one lamp. Enter when the last is lit.',
   least: 'In the dark, from your seat. ← → a step, ↑ ↓ several. Enter takes it.',

@@ -23,11 +23,11 @@ import { FaceForm } from './face-form'
 import { Figure } from './figure'
 import { useHeld } from './held'
 import {
-  type At,
   answers,
   hintOf,
   MIDDLE_US,
   MIXED,
+  type NeedleStep,
   nudges,
   orders,
   PULSE_FAR_US,
@@ -60,7 +60,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
     Math.min(zero + aspect.travelDeg, dial.mostDeg ?? Number.POSITIVE_INFINITY),
   ]
   const order = orders[aspect.drive]
-  const [at, setAt] = useState<At>(order[0] as At)
+  const [at, setAt] = useState<NeedleStep>(order[0] as NeedleStep)
   const [deg, setDeg] = useState<number | null>(null)
   const [us, setUs] = useState(dial.leastUs ?? MIDDLE_US)
   const isPulse = at === 'shortest' || at === 'longest'
@@ -99,7 +99,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
     if (at === 'first' && deg === null && first) setDeg(first.deg)
   }, [at, deg, first])
   const take = (more: Partial<NeedleSettings>) => put(part, aspect, { ...dial, ...more })
-  const enter = (step: At) => {
+  const enter = (step: NeedleStep) => {
     setAt(step)
     if (step === 'shortest') setUs(dial.leastUs ?? MIDDLE_US)
     if (step === 'longest') setUs(dial.mostUs ?? MIDDLE_US)
@@ -199,7 +199,7 @@ export const NeedlePlace = ({ part, aspect }: CalibrateProps<NeedleAspect>) => {
               >
                 {isPulse ? 'It stands at its end' : at === 'marks' ? 'Keep the pair' : 'It stands on it'}
               </HandButton>
-              <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as At)}>
+              <button type="button" className="btn h-[30px]" onClick={() => enter(order[0] as NeedleStep)}>
                 Begin anew
               </button>
             </>

@@ -5,10 +5,10 @@ import { formatNumber } from '@/core/signal/format'
 
 /** One step of a gauge motor. */
 export const STEP_DEG = 1 / 3
-export type At = 'way' | 'shortest' | 'longest' | 'first' | 'last' | 'marks'
+export type NeedleStep = 'way' | 'shortest' | 'longest' | 'first' | 'last' | 'marks'
 const marks = ['first', 'last', 'marks'] as const
 /** Only a motor on four leads can be soldered so that it turns the other way; only a servo has pulses of its own. */
-export const orders: Readonly<Record<NeedleDrive, readonly At[]>> = {
+export const orders: Readonly<Record<NeedleDrive, readonly NeedleStep[]>> = {
   'four-wire': ['way', ...marks],
   servo: ['shortest', 'longest', ...marks],
   frequency: marks,
@@ -19,7 +19,7 @@ export const MIDDLE_US = (PULSES_US.least + PULSES_US.most) / 2
 /** A step of a pulse that is seen, and a large one. */
 export const PULSE_STEP_US = 5
 export const PULSE_FAR_US = 50
-export const stepWords: Record<At, string> = {
+export const stepWords: Record<NeedleStep, string> = {
   way: 'Turns the right way',
   shortest: 'At its lower end',
   longest: 'At its upper end',
@@ -36,7 +36,7 @@ export const answers: readonly [SeenToDo, string][] = [
 ]
 
 /** What is asked for. */
-export const says = (at: At, isForward: boolean, mark: number): string => {
+export const says = (at: NeedleStep, isForward: boolean, mark: number): string => {
   switch (at) {
     case 'way':
       return `It is told to turn ${isForward ? 'forwards' : 'back'}.`
@@ -70,7 +70,7 @@ export const MIXED =
   'Its two coils are mixed. It hangs on a driver chip, which cannot be told: exchange its two middle leads there.'
 
 /** How to go about what is asked for. */
-export const hintOf = (at: At): string => {
+export const hintOf = (at: NeedleStep): string => {
   if (at === 'way') return 'Clockwise is forwards. What do you see?'
   if (at === 'shortest' || at === 'longest')
     return 'No further than it turns by itself: beyond that it hums and grows warm. ← → a step, ↑ ↓ ten. Enter takes it.'

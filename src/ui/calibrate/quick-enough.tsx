@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react'
 import { gainsOf, type NeedleSettings } from '@/core/aspects/needle'
-import { type Followed, furthestBehind, timeFor } from '@/core/calibration/motor'
+import { furthestBehind, type NeedleFollowed, timeFor } from '@/core/calibration/motor'
 import type { NeedleAspect, PartKind } from '@/core/catalogue/part-kind'
 import { partKinds } from '@/core/catalogue/parts'
 import { unpackSeries } from '@/core/recording/packed-series'
@@ -41,7 +41,7 @@ export const QuickEnough = ({
   const rig = useStore((s) => s.rig)
   const list = useRecordings((s) => s.list)
   const [id, setId] = useState('')
-  const [found, setFound] = useState<Followed | 'still' | null>(null)
+  const [found, setFound] = useState<NeedleFollowed | 'still' | null>(null)
   const row = bindingsOf(rig, part.id).find(
     ({ settings: s }) => s.kind === 'needle' && (s.aspect ?? aspect.id) === aspect.id,
   )
@@ -113,7 +113,7 @@ export const QuickEnough = ({
   )
 }
 
-const wouldDo = (found: Followed): string => {
+const wouldDo = (found: NeedleFollowed): string => {
   const names = quickEnough(found.deg, found.ms).map((k) => k.name)
   return names.length > 0
     ? `These would do: ${names.join('; ')}.`

@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
-import { emptySeat, type Seat, sessions } from '@/core/connections/seat'
+import { emptySeat, type SeatInputs, sessions } from '@/core/connections/seat'
 import { sayToHub } from '../live/connection'
 import { notify } from '../live/store'
 
@@ -15,8 +15,8 @@ const gearWords = (g: number): string => (g < 0 ? 'reverse' : g === 0 ? 'neutral
 
 /** The seat of the simulated truck: what is touched here is taken from its own driver. */
 export const TruckSeat = ({ connection }: { connection: string }) => {
-  const [seat, setSeat] = useState<Seat>(emptySeat)
-  const sit = (change: Partial<Seat>) => {
+  const [seat, setSeat] = useState<SeatInputs>(emptySeat)
+  const sit = (change: Partial<SeatInputs>) => {
     const next = { ...seat, ...change }
     setSeat(next)
     if (!sayToHub({ say: 'drive', connection, seat: next })) notify('The hub is away, so nobody drives.')
@@ -77,7 +77,7 @@ export const TruckSeat = ({ connection }: { connection: string }) => {
           aria-label="Session"
           className="h-[24px] py-0"
           value={seat.session}
-          onChange={(e) => sit({ session: e.target.value as Seat['session'] })}
+          onChange={(e) => sit({ session: e.target.value as SeatInputs['session'] })}
         >
           {sessions.map((s) => (
             <option key={s}>{s}</option>

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { makeCraft } from '../../standins/craft/craft'
-import { type Found, searchSimulator } from './search-variables'
+import { type FoundName, searchSimulator } from './search-variables'
 
 const { variables, events } = makeCraft(1).world
-const all: Found[] = [
-  ...variables.map((v): Found => ({ is: 'variable', info: v.info })),
-  ...events.map((e): Found => ({ is: 'event', info: e.info })),
+const all: FoundName[] = [
+  ...variables.map((v): FoundName => ({ is: 'variable', info: v.info })),
+  ...events.map((e): FoundName => ({ is: 'event', info: e.info })),
 ]
 const names = (search: string) => searchSimulator(all, search).map((f) => f.info.name)
 

@@ -6,7 +6,7 @@ import { watchAll } from '../live/connection'
 import { useKeyed } from '../live/keyed-values'
 import { useStore, values } from '../live/store'
 import { Matched } from '../primitives/matched'
-import { type Found, searchSimulator, wordsOf } from './search-variables'
+import { type FoundName, searchSimulator, wordsOf } from './search-variables'
 
 const ROW_PX = 40
 
@@ -19,7 +19,7 @@ export const SimulatorPicker = ({
 }: {
   forControl: boolean
   current: string | null
-  choose: (found: Found) => void
+  choose: (found: FoundName) => void
   /** What is bound stays bound. */
   leave: () => void
 }) => {
@@ -31,11 +31,11 @@ export const SimulatorPicker = ({
   const listId = useId()
   useEffect(() => watchAll(), [])
 
-  const all = useMemo<Found[]>(() => {
+  const all = useMemo<FoundName[]>(() => {
     const variables = catalogue.variables
       .filter((v) => !forControl || v.writable)
-      .map((info): Found => ({ is: 'variable', info }))
-    const events = forControl ? catalogue.events.map((info): Found => ({ is: 'event', info })) : []
+      .map((info): FoundName => ({ is: 'variable', info }))
+    const events = forControl ? catalogue.events.map((info): FoundName => ({ is: 'event', info })) : []
     return [...variables, ...events]
   }, [catalogue, forControl])
   const found = useMemo(() => searchSimulator(all, search), [all, search])
@@ -53,7 +53,7 @@ export const SimulatorPicker = ({
     if (bound >= 0) rows.scrollToIndex(bound, { align: 'center' })
     // Only as it opens, and when the names are first there.
   }, [bound >= 0])
-  const take = (f: Found) => (f.info.name === current ? leave() : choose(f))
+  const take = (f: FoundName) => (f.info.name === current ? leave() : choose(f))
   const move = (to: number) => {
     const next = Math.min(found.length - 1, Math.max(0, to))
     setMoved(next)
@@ -151,7 +151,7 @@ export const SimulatorPicker = ({
 
 const FoundRow = (p: {
   id: string
-  found: Found
+  found: FoundName
   words: readonly string[]
   top: number
   active: boolean

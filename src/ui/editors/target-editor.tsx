@@ -19,7 +19,7 @@ import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 import { ActionList } from './action-list'
 import { change } from './change-binding'
-import type { Found } from './search-variables'
+import type { FoundName } from './search-variables'
 import { SimulatorPicker } from './simulator-picker'
 
 /** What a path ends in: everything a control does, or the variable an indicator reads. */
@@ -41,7 +41,7 @@ export const TargetEditor = ({
     return <p className="p-3 text-ink2">This kind of part is not known here, so it cannot be bound.</p>
   const current = currentName(settings, at)
   const aspect = aspectFor(partKind(part.kind)?.aspects ?? [], settings)
-  const choose = (found: Found) => {
+  const choose = (found: FoundName) => {
     const to = found.is === 'variable' ? { variable: found.info.name } : { event: found.info.name }
     const next =
       settings.kind === 'control' && settings.actions.length > 1
@@ -105,7 +105,7 @@ const currentName = (settings: BindingSettings, at: number): string | null => {
 }
 
 /** The action at a place, acting on what was found in the way that suits it. */
-const withAction = (settings: ControlSettings, at: number, found: Found): ControlSettings => {
+const withAction = (settings: ControlSettings, at: number, found: FoundName): ControlSettings => {
   const before = settings.actions[at]
   const action: Action =
     found.is === 'event'

@@ -20,7 +20,7 @@ import { select } from '../live/connection'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 
-export type Drawer = 'tray' | 'findings' | 'boards' | 'assign' | 'files'
+export type HarnessDrawer = 'tray' | 'findings' | 'boards' | 'assign' | 'files'
 
 /** A proposal and the rig that it was worked out for. */
 interface Proposed {
@@ -32,7 +32,7 @@ interface Proposed {
 interface HarnessState {
   /** The board that is looked at. */
   readonly boardId: string | null
-  readonly drawer: Drawer
+  readonly drawer: HarnessDrawer
   /** The wire that is in the hand: it ends where it is put next. */
   readonly carried: Beginning | null
   /** Where the hand is while it drags, on the page. */

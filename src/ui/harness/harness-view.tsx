@@ -14,11 +14,18 @@ import { dragWires } from './drag-wires'
 import { ExpanderDrawing } from './expander-drawing'
 import { FilesDrawer } from './files-drawer'
 import { FindingsList } from './findings-list'
-import { type Drawer, followSelection, letGo, useBoard, useDrawnRig, useHarness } from './harness-store'
+import {
+  followSelection,
+  type HarnessDrawer,
+  letGo,
+  useBoard,
+  useDrawnRig,
+  useHarness,
+} from './harness-store'
 import { Tray } from './tray'
 import { WireForm } from './wire-form'
 
-const drawers: readonly { id: Drawer; word: string }[] = [
+const drawers: readonly { id: HarnessDrawer; word: string }[] = [
   { id: 'tray', word: 'Tray' },
   { id: 'findings', word: 'Findings' },
   { id: 'boards', word: 'Boards' },

@@ -6,7 +6,7 @@ import { formatNumber } from '@/core/signal/format'
 import { PanelChoice } from '../frame/panel-choice'
 import { useChosenPanel } from '../live/chosen-panel'
 import { useStore } from '../live/store'
-import { type Drawer, followSelection, useSurface } from '../surface/view-store'
+import { followSelection, type PanelDrawer, useSurface } from '../surface/view-store'
 import { Canvas } from './canvas'
 import { Catalogue } from './catalogue'
 import { FilesForm } from './files-form'
@@ -16,7 +16,7 @@ import { NoPanel } from './no-panel'
 import { PlateForm } from './plate-form'
 import { Toolbar } from './toolbar'
 
-const drawers: readonly { id: Drawer; word: string }[] = [
+const drawers: readonly { id: PanelDrawer; word: string }[] = [
   { id: 'parts', word: 'Parts' },
   { id: 'fit', word: 'Fit' },
   { id: 'plate', word: 'Plate' },

@@ -1,4 +1,4 @@
-import type { Followed, Property } from '@/core/elements/element-kind'
+import type { ElementProperty, Followed } from '@/core/elements/element-kind'
 import type { ElementSettings } from '@/core/elements/elements'
 import { type Change, changeRow } from '@/core/rig/edit'
 import type { ElementRow, ScreenRow } from '@/core/rig/rows'
@@ -25,7 +25,7 @@ export const changeScreenSettings = (
 ): void => changeScreen(row, sentence, { settings: { ...row.settings, ...to } })
 
 /** Lets a property follow something, or, with null, nothing any more. */
-export const follow = (row: ElementRow, property: Property, followed: Followed | null): void => {
+export const follow = (row: ElementRow, property: ElementProperty, followed: Followed | null): void => {
   const { [property]: _, ...others } = row.settings.follows
   changeElement(
     row,

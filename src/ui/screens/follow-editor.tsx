@@ -2,7 +2,7 @@
 import { X } from 'lucide-react'
 import { Popover } from 'radix-ui'
 import { useMemo, useState } from 'react'
-import type { Followed, LiveProperty, Property } from '@/core/elements/element-kind'
+import type { ElementProperty, Followed, LiveProperty } from '@/core/elements/element-kind'
 import { livePropertiesOf } from '@/core/elements/elements'
 import type { BindingRow, ElementRow } from '@/core/rig/rows'
 import { screenKey } from '@/core/screens/screen-key'
@@ -21,7 +21,7 @@ import { useProblem, useTold } from './told-screens'
 export const Follows = ({ row }: { row: ElementRow }) => {
   const all = livePropertiesOf(row.settings)
   const on = followedOf(row)
-  const [fresh, setFresh] = useState<Property | null>(null)
+  const [fresh, setFresh] = useState<ElementProperty | null>(null)
   const shown = all.filter((l) => on.includes(l.property) || l.property === fresh)
   return (
     <section aria-label="Follows" className="flex flex-col border-t border-line pt-1.5">
@@ -31,7 +31,7 @@ export const Follows = ({ row }: { row: ElementRow }) => {
           aria-label="Let another property follow a value"
           className="h-[22px] py-0 text-[12px]"
           value=""
-          onChange={(e) => setFresh((e.target.value as Property) || null)}
+          onChange={(e) => setFresh((e.target.value as ElementProperty) || null)}
         >
           <option value="">Add …</option>
           {all
@@ -144,7 +144,7 @@ const FollowLine = ({
 }
 
 /** An expression of an element stands where one of an indicator would. */
-const asBinding = (row: ElementRow, property: Property, { variable, show }: Followed): BindingRow => ({
+const asBinding = (row: ElementRow, property: ElementProperty, { variable, show }: Followed): BindingRow => ({
   id: `${row.id} ${property}`,
   partId: '',
   position: 0,

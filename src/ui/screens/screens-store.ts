@@ -1,5 +1,5 @@
 import { create } from 'zustand'
-import type { Property } from '@/core/elements/element-kind'
+import type { ElementProperty } from '@/core/elements/element-kind'
 import { elementKind, livePropertiesOf } from '@/core/elements/elements'
 import type { ElementRow } from '@/core/rig/rows'
 import { screenKey } from '@/core/screens/screen-key'
@@ -45,7 +45,7 @@ export const sweptValues = (elements: readonly ElementRow[], ms: number): Map<st
   for (const { id, settings } of elements) {
     const kind = elementKind(settings)
     const [least, most] = kind.range(settings)
-    const put = (property: Property, value: Value) => values.set(screenKey(id, property), value)
+    const put = (property: ElementProperty, value: Value) => values.set(screenKey(id, property), value)
     for (const { property, wanted } of kind.live(settings)) {
       if (
         property === 'text' ||
@@ -60,7 +60,7 @@ export const sweptValues = (elements: readonly ElementRow[], ms: number): Map<st
 }
 
 /** The properties of an element that follow something, main ones first. */
-export const followedOf = ({ settings }: ElementRow): Property[] =>
+export const followedOf = ({ settings }: ElementRow): ElementProperty[] =>
   livePropertiesOf(settings)
     .map((l) => l.property)
     .filter((p) => settings.follows[p] !== undefined)

@@ -23,7 +23,7 @@ export type Tool =
   | { readonly is: 'text' | 'frame' | 'line' | 'hole' }
   | { readonly is: 'element'; readonly kind: ElementKindName }
 
-export type Drawer = 'parts' | 'fit' | 'plate' | 'files'
+export type PanelDrawer = 'parts' | 'fit' | 'plate' | 'files'
 
 /** What of the surface lies at the top left corner of the drawing, and pixels a millimetre, or a dot of a screen. */
 export interface View {
@@ -35,7 +35,7 @@ export interface View {
 interface State {
   readonly picked: ReadonlySet<string>
   readonly tool: Tool
-  readonly drawer: Drawer
+  readonly drawer: PanelDrawer
   /** Whether bodies, holes and standoffs are drawn. */
   readonly behind: boolean
   /** The page of a screen that is drawn on; null while it is a panel. */

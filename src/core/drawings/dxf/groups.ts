@@ -11,7 +11,7 @@ export interface Entity {
   readonly parts: readonly Entity[]
 }
 
-export interface Block {
+export interface DxfBlock {
   readonly name: string
   /** The record of the block itself: base point and flags. */
   readonly head: Entity
@@ -24,7 +24,7 @@ export interface Sections {
   readonly header: ReadonlyMap<string, string>
   readonly layers: readonly Entity[]
   /** By name in small letters, as names are compared. */
-  readonly blocks: ReadonlyMap<string, Block>
+  readonly blocks: ReadonlyMap<string, DxfBlock>
   readonly entities: readonly Entity[]
 }
 
@@ -58,7 +58,7 @@ export const sectionsOf = (text: string): Sections | { problem: string } => {
   if ('problem' in records) return records
   const header = new Map<string, string>()
   const layers: Entity[] = []
-  const blocks = new Map<string, Block>()
+  const blocks = new Map<string, DxfBlock>()
   const entities: Entity[] = []
   let section = ''
   let block: { head: Entity; entities: Entity[] } | null = null

@@ -12,7 +12,7 @@ import {
 } from '../drawing'
 import { LeftList, type Reason } from '../left-out'
 import { planeOf, pointOf } from './flat'
-import { type Block, type Entity, numberOf, type Sections, sectionsOf, textOf } from './groups'
+import { type DxfBlock, type Entity, numberOf, type Sections, sectionsOf, textOf } from './groups'
 import { lettersOf } from './letters'
 import { shapes } from './shapes'
 
@@ -183,7 +183,7 @@ class Reading {
 }
 
 const whyNot = (
-  block: Block | undefined,
+  block: DxfBlock | undefined,
   name: string,
   there: There,
   plane: Matrix | null,

@@ -1,7 +1,7 @@
 import type { Matrix } from '../../geometry/matrix'
 import { NotRead } from './lengths'
 
-export interface Frame {
+export interface SvgFrame {
   readonly x: number
   readonly y: number
   readonly width: number
@@ -9,7 +9,7 @@ export interface Frame {
 }
 
 /** The four numbers of a view box; null where there is none. */
-export const viewBoxOf = (text: string | undefined): Frame | null => {
+export const viewBoxOf = (text: string | undefined): SvgFrame | null => {
   if (text === undefined) return null
   const box = text
     .trim()
@@ -24,7 +24,7 @@ const places = { min: 0, mid: 0.5, max: 1 } as const
 type Place = keyof typeof places
 
 /** How a view box is laid into the frame it is shown in (SVG 2, 8.2 and 8.7). */
-export const fitted = (box: Frame, frame: Frame, aspect: string | undefined): Matrix => {
+export const fitted = (box: SvgFrame, frame: SvgFrame, aspect: string | undefined): Matrix => {
   let [sx, sy] = [frame.width / box.width, frame.height / box.height]
   const [how = 'xMidYMid', scale = 'meet'] = (aspect ?? '').trim().split(/\s+/).filter(Boolean)
   let [alongX, alongY] = [0, 0]

@@ -15,11 +15,11 @@ import {
 } from '../drawing'
 import { LeftList } from '../left-out'
 import { type Clip, isWhole } from './clips'
-import { type Frame, fitted, viewBoxOf } from './frames'
+import { fitted, type SvgFrame, viewBoxOf } from './frames'
 import { type Along, type Measures, NotRead, PIXEL_MM, realMm, unitsOf } from './lengths'
 import { lettersOf } from './letters'
 import { type ShapeOf, shapes } from './shapes'
-import { byId, type Property, Styles } from './styles'
+import { byId, type StyleProperty, Styles } from './styles'
 import { transformOf } from './transforms'
 import { elementsIn, treeOf } from './tree'
 
@@ -146,7 +146,7 @@ class Reading {
   /** What is said of an element, with what it takes from where it lies. */
   private inherited(e: Element, there: There): There {
     const said = this.styles.of(e)
-    const inherit = (p: Property, from: string): string => {
+    const inherit = (p: StyleProperty, from: string): string => {
       const value = said.get(p)
       return value === undefined || value === 'inherit' ? from : value
     }
@@ -263,7 +263,7 @@ class Reading {
     const length = (name: 'x' | 'y' | 'width' | 'height', otherwise: number): number =>
       unitsOf(said.get(name), name === 'x' || name === 'width' ? 'x' : 'y', measures, otherwise)
     const own = { width: size?.width ?? said.get('width'), height: size?.height ?? said.get('height') }
-    const frame: Frame = {
+    const frame: SvgFrame = {
       x: isSymbol ? 0 : length('x', 0),
       y: isSymbol ? 0 : length('y', 0),
       width: unitsOf(own.width, 'x', measures, there.frame.width),
@@ -350,7 +350,7 @@ class Reading {
 
   private shapeOf(e: Element, there: There): ShapeOf {
     const said = this.styles.of(e)
-    const value = (name: string) => said.get(name as Property) ?? e.attribs[name]
+    const value = (name: string) => said.get(name as StyleProperty) ?? e.attribs[name]
     return {
       attribute: (name) => e.attribs[name],
       length: (name: string, along: Along) => {

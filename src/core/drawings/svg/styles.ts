@@ -31,10 +31,10 @@ const heeded = [
   'rx',
   'ry',
 ] as const
-export type Property = (typeof heeded)[number]
+export type StyleProperty = (typeof heeded)[number]
 
 /** These may be said by an attribute of their own name as well as in a style. */
-const isHeeded = (name: string): name is Property => (heeded as readonly string[]).includes(name)
+const isHeeded = (name: string): name is StyleProperty => (heeded as readonly string[]).includes(name)
 
 interface Rule {
   readonly matches: (e: Element) => boolean
@@ -44,7 +44,7 @@ interface Rule {
 }
 
 interface Said {
-  readonly property: Property
+  readonly property: StyleProperty
   readonly value: string
   readonly important: boolean
 }
@@ -55,7 +55,7 @@ const MOST_RULES = 2000
 /** What a file's style sheets, style attributes and attributes say, by the order of CSS (Cascading, 6.4). */
 export class Styles {
   private readonly rules: readonly Rule[]
-  private readonly known = new WeakMap<Element, ReadonlyMap<Property, string>>()
+  private readonly known = new WeakMap<Element, ReadonlyMap<StyleProperty, string>>()
   /** How much of its style sheets is not read: other files, and what is no CSS. */
   unread = 0
 
@@ -67,10 +67,10 @@ export class Styles {
   }
 
   /** What is said of an element itself, without what it takes from those that it lies in. */
-  of(e: Element): ReadonlyMap<Property, string> {
+  of(e: Element): ReadonlyMap<StyleProperty, string> {
     const known = this.known.get(e)
     if (known) return known
-    const said = new Map<Property, string>()
+    const said = new Map<StyleProperty, string>()
     for (const name of heeded) if (e.attribs[name] !== undefined) said.set(name, e.attribs[name])
     const inStyle = declarationsIn(e.attribs.style ?? '')
     const matched = this.rules.filter((r) => r.matches(e)).flatMap((r) => r.says)

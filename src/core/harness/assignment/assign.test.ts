@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest'
 import { assign } from './assign'
 import {
   ability,
-  type Block,
   costOf,
   type Instance,
   type Need,
+  type NeedBlock,
   objections,
   price,
   type Site,
@@ -73,7 +73,7 @@ const build = ({ inUse, rows, blocks }: Shape): Instance => {
       sites.push({ host: row.host, header, at, abilities: whole ? coil : abilities, cost: 0 })
   }
   const needs: Need[] = []
-  const made: Block[] = []
+  const made: NeedBlock[] = []
   for (const [b, { asks, ribbon, four, line, present, locked, reach }] of blocks.entries()) {
     const wants = four ? [coil, coil, coil, coil] : asks
     const own = wants.map((abilities, i) => {

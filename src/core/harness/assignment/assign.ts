@@ -1,12 +1,12 @@
-import { bestPlace, type Place } from './best-place'
+import { bestPlace, type PinPlace } from './best-place'
 import { chooseBoards } from './choose-boards'
 import { findAny } from './find-hosts'
 import {
   type Assignment,
-  type Block,
   costOf,
   type Instance,
   type Need,
+  type NeedBlock,
   objections,
   price,
   type Site,
@@ -110,9 +110,9 @@ const findFloors = (o: Occupancy): void => {
 const unplacedIn = (o: Occupancy): number[] => o.instance.blocks.flatMap((_, b) => (o.isPlaced(b) ? [] : [b]))
 
 /** The cheapest place on any board. */
-const cheapest = (o: Occupancy, b: number, extra: ((s: number) => number) | null = null): Place | null => {
+const cheapest = (o: Occupancy, b: number, extra: ((s: number) => number) | null = null): PinPlace | null => {
   const hosts = o.instance.inUse.length
-  let best: Place | null = null
+  let best: PinPlace | null = null
   for (let host = 0; host < hosts; host++) {
     // Nowhere on this board can it cost less than on the empty one.
     if ((o.floors[b * hosts + host] as number) + o.opening(host) >= (best?.cost ?? INF)) continue
@@ -125,13 +125,14 @@ const cheapest = (o: Occupancy, b: number, extra: ((s: number) => number) | null
 /** Blocks that lie legally today stay there to begin with; locked ones before all others. */
 const keepPresent = (o: Occupancy): void => {
   const { instance } = o
-  const isLocked = (b: Block) => b.needs.some((n) => instance.needs[n]?.locked)
+  const isLocked = (b: NeedBlock) => b.needs.some((n) => instance.needs[n]?.locked)
   const ids = instance.blocks.map((_, b) => b)
   ids.sort(
-    (a, b) => Number(isLocked(instance.blocks[b] as Block)) - Number(isLocked(instance.blocks[a] as Block)),
+    (a, b) =>
+      Number(isLocked(instance.blocks[b] as NeedBlock)) - Number(isLocked(instance.blocks[a] as NeedBlock)),
   )
   for (const b of ids) {
-    const block = instance.blocks[b] as Block
+    const block = instance.blocks[b] as NeedBlock
     const sites = block.needs.map((n) => instance.needs[n]?.present ?? -1)
     const free = sites.every((s, i) => s >= 0 && o.isFree(block.needs[i] as number, s))
     if (!free) {
@@ -147,7 +148,7 @@ const keepPresent = (o: Occupancy): void => {
 
 /** Whether a block by itself lies as it may not. */
 const objectsTo = (o: Occupancy, b: number): boolean => {
-  const block = o.instance.blocks[b] as Block
+  const block = o.instance.blocks[b] as NeedBlock
   const alone: Instance = { ...o.instance, blocks: [block] }
   const only = new Int32Array(o.siteOf.length).fill(-1)
   for (const n of block.needs) only[n] = o.siteOf[n] as number
@@ -168,9 +169,9 @@ const inOrderOfHardship = (o: Occupancy): number[] => {
     return least
   })
   const wired = (b: number) =>
-    (instance.blocks[b] as Block).needs.some((n) => (instance.needs[n]?.present ?? -1) >= 0)
+    (instance.blocks[b] as NeedBlock).needs.some((n) => (instance.needs[n]?.present ?? -1) >= 0)
   const hardship = (b: number) => {
-    const block = instance.blocks[b] as Block
+    const block = instance.blocks[b] as NeedBlock
     return (wired(b) ? -1e9 : 0) - block.ribbons.length * 1e6 + (room[b] as number) - block.needs.length * 30
   }
   return instance.blocks.map((_, b) => b).sort((a, b) => hardship(a) - hardship(b) || a - b)
@@ -234,7 +235,7 @@ const numbers = (seed: number) => {
 /** What a block costs where it is now, without the opening of its board, which it may not be alone on. */
 const costNow = (o: Occupancy, b: number): number => {
   const { instance } = o
-  const block = instance.blocks[b] as Block
+  const block = instance.blocks[b] as NeedBlock
   const sites = block.needs.map((n) => o.siteOf[n] as number)
   const host = instance.sites[sites[0] ?? -1]?.host ?? -1
   let cost = block.hostCost[host] ?? 0
@@ -279,7 +280,7 @@ const dear = (o: Occupancy, now: readonly number[]): number[] => {
 
 /** Whether a block shares a site that the whole line could have cheaper: that is part of no block's cost. */
 const sharesDearly = (o: Occupancy, b: number): boolean =>
-  (o.instance.blocks[b] as Block).needs.some(
+  (o.instance.blocks[b] as NeedBlock).needs.some(
     (n) => o.instance.needs[n]?.line !== 0 && o.isShared(n) && o.isDear(n),
   )
 
@@ -317,7 +318,7 @@ const reseat = (
 ): number | null => {
   const { inUse, sites } = o.instance
   const shared = out.flatMap((b) =>
-    (o.instance.blocks[b] as Block).needs.flatMap((n) =>
+    (o.instance.blocks[b] as NeedBlock).needs.flatMap((n) =>
       o.isShared(n) ? [{ n, s: o.siteOf[n] as number }] : [],
     ),
   )

@@ -1,7 +1,7 @@
 import { type Instance, type Need, price } from './instance'
 import type { Occupancy } from './occupancy'
 
-export interface Place {
+export interface PinPlace {
   readonly cost: number
   readonly sites: readonly number[]
 }
@@ -25,7 +25,7 @@ export const bestPlace = (
   b: number,
   host: number,
   extra: ((site: number) => number) | null = null,
-): Place | null => {
+): PinPlace | null => {
   const { instance } = o
   const block = instance.blocks[b] as Instance['blocks'][number]
   const hostCost = block.hostCost[host] ?? INF
@@ -48,7 +48,7 @@ export const bestPlace = (
 }
 
 /** A path, and the sites that wires of it were kept from. */
-interface Path extends Place {
+interface Path extends PinPlace {
   readonly forbidden: ReadonlySet<number>
 }
 
@@ -75,7 +75,7 @@ const shortest = (
   host: number,
   extra: ((site: number) => number) | null,
   forbidden: ReadonlySet<number>,
-): Place | null => {
+): PinPlace | null => {
   const { instance } = o
   const { sites, wholeHeaders } = instance
   const block = instance.blocks[b] as Instance['blocks'][number]

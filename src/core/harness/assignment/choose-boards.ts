@@ -1,4 +1,4 @@
-import { type Block, costOf, price } from './instance'
+import { costOf, type NeedBlock, price } from './instance'
 import type { Occupancy } from './occupancy'
 
 const INF = Number.POSITIVE_INFINITY
@@ -50,7 +50,8 @@ const hostOf = (o: Occupancy, b: number): number =>
 const floorOn = (o: Occupancy, b: number, host: number): number =>
   o.floors[b * o.instance.inUse.length + host] as number
 
-const isLocked = (o: Occupancy, block: Block): boolean => block.needs.some((n) => o.instance.needs[n]?.locked)
+const isLocked = (o: Occupancy, block: NeedBlock): boolean =>
+  block.needs.some((n) => o.instance.needs[n]?.locked)
 
 /** Moves everything to a board that would lie cheaper there if it were in use. */
 const open = (o: Occupancy, host: number, moves: Moves): boolean => {
@@ -73,7 +74,7 @@ const open = (o: Occupancy, host: number, moves: Moves): boolean => {
 /** Moves everything off a board. */
 const clear = (o: Occupancy, host: number, moves: Moves): boolean => {
   const on = o.instance.blocks.flatMap((_, b) => (hostOf(o, b) === host ? [b] : []))
-  if (on.some((b) => isLocked(o, o.instance.blocks[b] as Block))) return false
+  if (on.some((b) => isLocked(o, o.instance.blocks[b] as NeedBlock))) return false
   const elsewhere = (b: number) =>
     Math.min(...o.instance.inUse.map((_, h) => (h === host ? INF : floorOn(o, b, h))))
   if (on.reduce((sum, b) => sum + elsewhere(b) - moves.cost(b), 0) >= price.open) return false

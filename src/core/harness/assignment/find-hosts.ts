@@ -1,4 +1,4 @@
-import type { Block, Instance, Need } from './instance'
+import type { Instance, Need, NeedBlock } from './instance'
 
 /** Boards tried at most before it is given up, for one wire: small rigs are searched whole, large ones for a while. */
 const STEPS_BY_WIRES = 400_000
@@ -77,7 +77,7 @@ class Search {
   }
 
   /** How many sites a block could have, for each wire of it. */
-  private roomFor(block: Block): number {
+  private roomFor(block: NeedBlock): number {
     const { sites, needs } = this.instance
     if (block.needs.some((n) => needs[n]?.locked)) return 0
     const room = block.needs.map(
@@ -94,7 +94,7 @@ class Search {
   from(at: number): boolean {
     const b = this.order[at]
     if (b === undefined) return true
-    const block = this.instance.blocks[b] as Block
+    const block = this.instance.blocks[b] as NeedBlock
     const hosts = block.hostCost
       .map((cost, host) => ({ cost, host }))
       .filter((h) => Number.isFinite(h.cost))
@@ -113,7 +113,7 @@ class Search {
   }
 
   /** Every way to lay what must lie in a fixed order: ribbons, and sets of four on whole rows or anywhere. */
-  private *fixedWays(block: Block, host: number): Iterable<ReadonlyMap<number, number>> {
+  private *fixedWays(block: NeedBlock, host: number): Iterable<ReadonlyMap<number, number>> {
     const pieces: (readonly number[])[] = block.ribbons.map(([a, z]) => block.needs.slice(a, z + 1))
     const { needs } = this.instance
     const fours = block.needs.filter((n) => needs[n]?.ofFour === 0)
@@ -168,7 +168,7 @@ class Search {
     return (site.abilities & need.abilities) === need.abilities
   }
 
-  private place(block: Block, host: number, fixed: ReadonlyMap<number, number>): boolean {
+  private place(block: NeedBlock, host: number, fixed: ReadonlyMap<number, number>): boolean {
     for (const [n, s] of fixed) {
       const other = this.holder[s] as number
       if (other === -2 && !this.sharesLine(n, s)) return false

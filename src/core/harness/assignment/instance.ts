@@ -26,7 +26,7 @@ export interface Need {
 }
 
 /** Wires that go to one board together: a part's, and those of parts that share a ribbon with it. */
-export interface Block {
+export interface NeedBlock {
   /** In the order in which they are to lie side by side. */
   readonly needs: readonly number[]
   /** Stretches of those, by first and last place in `needs`, that may not be broken at all. */
@@ -42,7 +42,7 @@ export interface Instance {
   /** Rows that are taken whole, four at a time, or not at all. */
   readonly wholeHeaders: ReadonlySet<number>
   readonly needs: readonly Need[]
-  readonly blocks: readonly Block[]
+  readonly blocks: readonly NeedBlock[]
 }
 
 /** What the abilities of a pin are worth that the wire on it does not use, by bit. */
@@ -175,7 +175,7 @@ const ribbonObjections = (
   from: number,
   to: number,
 ): string[] => {
-  const row = (blocks[b] as Block).needs.slice(from, to + 1).map((n) => sites[assignment[n] as number])
+  const row = (blocks[b] as NeedBlock).needs.slice(from, to + 1).map((n) => sites[assignment[n] as number])
   if (row.some((s) => s === undefined)) return []
   const way = (row[1]?.at ?? 0) - (row[0]?.at ?? 0)
   const whole = row.every(

@@ -15,7 +15,7 @@ import { boardLines } from '../chip'
 import { isGiven } from '../given'
 import { newExpander } from '../new-expander'
 import { type Proposal, propose, type Weighed, weigh } from './propose'
-import type { Scope } from './rig-instance'
+import type { AssignmentScope } from './rig-instance'
 
 /** An expander that a proposal brings along, and what it does for the rig. */
 export interface ProposedExpander {
@@ -63,7 +63,7 @@ export interface AssignProgress {
  */
 export const proposeWithExpanders = (
   rig: Rig,
-  scope: Scope,
+  scope: AssignmentScope,
   id: () => string,
   report: (progress: AssignProgress) => void = () => {},
 ): ExpandedProposal => {
@@ -77,7 +77,7 @@ export const proposeWithExpanders = (
     : largeWithExpanders(rig, scope, id, first, tell)
 }
 
-const smallWithExpanders = (rig: Rig, scope: Scope, id: () => string): ExpandedProposal => {
+const smallWithExpanders = (rig: Rig, scope: AssignmentScope, id: () => string): ExpandedProposal => {
   let base = rig
   let best = propose(rig, scope, id)
   const added: Change[] = []
@@ -110,7 +110,7 @@ const smallWithExpanders = (rig: Rig, scope: Scope, id: () => string): ExpandedP
 /** The same for very many wires: of boards that are alike one is tried, and only what is taken is worked out. */
 const largeWithExpanders = (
   rig: Rig,
-  scope: Scope,
+  scope: AssignmentScope,
   id: () => string,
   first: Weighed,
   tell: (unplaced: readonly string[]) => void,
@@ -166,7 +166,7 @@ const scoreOf = (p: Pick<Proposal, 'unplaced' | 'cost'>): number =>
 const waysFor = (
   rig: Rig,
   proposal: Pick<Proposal, 'unplaced' | 'shortages'>,
-  scope: Scope,
+  scope: AssignmentScope,
   id: () => string,
   isLarge = false,
 ): Way[] => {
@@ -193,7 +193,7 @@ const waysFor = (
 const boardsFor = (
   rig: Rig,
   proposal: Pick<Proposal, 'unplaced'>,
-  { boardIds }: Scope,
+  { boardIds }: AssignmentScope,
 ): readonly BoardRow[] => {
   const panels = new Set(proposal.unplaced.map((p) => rig.part[p]?.panelId))
   const near = new Set(

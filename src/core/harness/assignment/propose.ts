@@ -22,7 +22,7 @@ import {
 import { shortName } from '../new-expander'
 import { assign, type Search } from './assign'
 import { ability, type Need } from './instance'
-import { type RigInstance, rigInstance, type Scope } from './rig-instance'
+import { type AssignmentScope, type RigInstance, rigInstance } from './rig-instance'
 
 /** One wire of a proposal: where it begins and ends, and where it ended before. */
 export interface ProposedWire {
@@ -61,7 +61,12 @@ export interface Proposal {
 const RAIL_PART_MILLIAMPS = 100
 
 /** Assigns the wires in scope; what is wired stays as far as that is possible. */
-export const propose = (rig: Rig, scope: Scope, id: () => string, search: Search = 'all'): Proposal => {
+export const propose = (
+  rig: Rig,
+  scope: AssignmentScope,
+  id: () => string,
+  search: Search = 'all',
+): Proposal => {
   const built = rigInstance(rig, scope)
   const solution = assign(built.instance, search)
   const wiring = new Rewiring(rig, id)
@@ -103,7 +108,7 @@ export interface Weighed extends Pick<Proposal, 'unplaced' | 'shortages' | 'cost
   readonly wires: number
 }
 
-export const weigh = (rig: Rig, scope: Scope): Weighed => {
+export const weigh = (rig: Rig, scope: AssignmentScope): Weighed => {
   const built = rigInstance(rig, scope)
   const solution = assign(built.instance, 'quick')
   return {

@@ -13,10 +13,10 @@ import { neededLines } from '../needed-lines'
 import { pwmUsers } from '../pwm-channels'
 import { channelNeed, drivenTerminals } from '../wiring'
 import { boardSites, channelSites } from './board-sites'
-import { ability, type Block, type Instance, type Need, type Site } from './instance'
+import { ability, type Instance, type Need, type NeedBlock, type Site } from './instance'
 
 /** A wire to be assigned: where it begins, and the lead it is today. */
-export interface Wire {
+export interface LooseWire {
   readonly from: Beginning
   readonly lead: LeadRow | undefined
   /** Of a lamp: its other terminal, which goes to ground or to a supply. */
@@ -31,11 +31,11 @@ export interface RigInstance {
   readonly boards: readonly BoardRow[]
   readonly ends: readonly LeadEnd[]
   /** By need; null for what only holds its place. */
-  readonly wires: readonly (Wire | null)[]
+  readonly wires: readonly (LooseWire | null)[]
 }
 
 /** What is to be assigned: wires of these parts, to these boards; all of them for null. */
-export interface Scope {
+export interface AssignmentScope {
   readonly partIds: ReadonlySet<string> | null
   readonly boardIds?: ReadonlySet<string> | null
 }
@@ -44,7 +44,7 @@ export interface Scope {
 const AWAY = 6
 
 /** The rig's boards and expanders, and the wires in scope with the lines of expanders. */
-export const rigInstance = (rig: Rig, scope: Scope): RigInstance => new Builder(rig, scope).build()
+export const rigInstance = (rig: Rig, scope: AssignmentScope): RigInstance => new Builder(rig, scope).build()
 
 class Builder {
   private readonly boards: readonly BoardRow[]
@@ -53,8 +53,8 @@ class Builder {
   private readonly siteAt = new Map<string, number>()
   private readonly wholeHeaders = new Set<number>()
   private readonly needs: Need[] = []
-  private readonly wires: (Wire | null)[] = []
-  private readonly blocks: Block[] = []
+  private readonly wires: (LooseWire | null)[] = []
+  private readonly blocks: NeedBlock[] = []
   private readonly lines = new Map<string, number>()
   private homes: ReadonlyMap<string, ReadonlySet<string>> | null = null
   /** Leads that are to be assigned. */
@@ -62,7 +62,7 @@ class Builder {
 
   constructor(
     private readonly rig: Rig,
-    private readonly scope: Scope,
+    private readonly scope: AssignmentScope,
   ) {
     this.boards = boardsOf(rig).filter((b) => modelOf(b) && !isGiven(b))
   }
@@ -157,8 +157,8 @@ class Builder {
 
   private addParts(parts: readonly PartRow[]): void {
     const wires = parts.flatMap((part) => this.wiresOf(part))
-    const ribbons = new Map<string, { wire: Wire; need: Omit<Need, 'block'> }[]>()
-    const loose: { wire: Wire; need: Omit<Need, 'block'> }[] = []
+    const ribbons = new Map<string, { wire: LooseWire; need: Omit<Need, 'block'> }[]>()
+    const loose: { wire: LooseWire; need: Omit<Need, 'block'> }[] = []
     for (const w of wires) {
       const name = w.wire.lead?.ribbon ?? null
       if (name === null) loose.push(w)
@@ -178,8 +178,8 @@ class Builder {
   }
 
   private addBlock(
-    ribbons: readonly (readonly { wire: Wire; need: Omit<Need, 'block'> }[])[],
-    loose: readonly { wire: Wire; need: Omit<Need, 'block'> }[],
+    ribbons: readonly (readonly { wire: LooseWire; need: Omit<Need, 'block'> }[])[],
+    loose: readonly { wire: LooseWire; need: Omit<Need, 'block'> }[],
     hostCost: readonly number[],
   ): void {
     const all = [...ribbons.flat(), ...loose]
@@ -206,7 +206,7 @@ class Builder {
     return new Set(parts.flatMap((p) => [...(homes.get(p.panelId) ?? [])]))
   }
 
-  private wiresOf(part: PartRow): { wire: Wire; need: Omit<Need, 'block'> }[] {
+  private wiresOf(part: PartRow): { wire: LooseWire; need: Omit<Need, 'block'> }[] {
     const kind = kindOf(part)
     if (!kind) return []
     // The sensor of a needle is a contact of its own.
@@ -236,7 +236,7 @@ class Builder {
       locked: (lead?.locked ?? false) && this.siteOf(lead) >= 0,
       ofFour,
     }
-    const wire: Wire = {
+    const wire: LooseWire = {
       ...{ from, lead },
       ...(minus === undefined ? {} : { lampMinus: minus }),
       ...(isCoil ? { isCoil } : {}),

@@ -3,7 +3,7 @@ import type { SimulatorValue } from '../../engine/input'
 import type { Micros } from '../../units-of-measure'
 import { FileRefused } from './file-refused'
 import type { FileReader, TakenFile } from './taken-file'
-import { ToldValues } from './told-values'
+import { FileValues } from './told-values'
 
 /** Names by which a column of times goes, and what one of its numbers is, in microseconds. */
 const timeNames: readonly (readonly [pattern: RegExp, us: number])[] = [
@@ -90,7 +90,7 @@ const delimiterOf = (header: string): string => {
 
 /** Reads CSV, comma, semicolon or tab, with a line a change or a column a value. */
 export class CsvReader implements FileReader {
-  private readonly told = new ToldValues()
+  private readonly told = new FileValues()
   private delimiter = ''
   private layout: Layout | null = null
 

@@ -9,10 +9,10 @@ import type { Block } from '../block'
 import { BlockBuilder } from '../block-builder'
 import type { RecordedMark, Standing, What } from '../moment'
 import { BLOCK_US } from '../recorder'
-import { Stands } from '../stands'
+import { StandingNow } from '../stands'
 import { FileRefused } from './file-refused'
 import type { FileReader, TakenFile } from './taken-file'
-import { ToldValues } from './told-values'
+import { FileValues } from './told-values'
 
 const value = z.union([z.number(), z.string(), z.boolean(), z.null()])
 const id = z.string().max(200)
@@ -96,14 +96,14 @@ class OwnLines {
   private readonly indexOf: ReadonlyMap<string, number>
   private readonly isText: readonly boolean[]
   private readonly now: (number | string | null)[]
-  private stands = new Stands(nothingStands)
+  private stands = new StandingNow(nothingStands)
   private builder: BlockBuilder | null = null
   private at: Micros = 0
   private ended = false
 
   constructor(
     readonly sources: readonly Source[],
-    private readonly odd: ToldValues,
+    private readonly odd: FileValues,
   ) {
     const { variables } = joined(sources).catalogue
     this.indexOf = new Map(variables.map((v, i) => [v.name, i]))
@@ -126,7 +126,7 @@ class OwnLines {
     const at = Math.round(t * 1e6)
     const whole = wholeLine.safeParse(json)
     if (whole.success && !this.builder) {
-      this.stands = new Stands(whole.data.standing)
+      this.stands = new StandingNow(whole.data.standing)
       for (const [name, told] of Object.entries(whole.data.values)) {
         const i = this.known(name, line)
         if (i !== undefined) this.now[i] = this.read(i, told)
@@ -194,7 +194,7 @@ class OwnLines {
 
 /** Reads JSON Lines: what Clavik wrote, with everything in it, or a line for each time with a name and a value, or several. */
 export class JsonLinesReader implements FileReader {
-  private readonly told = new ToldValues()
+  private readonly told = new FileValues()
   private own: OwnLines | null = null
   private ownName: string | null = null
   private armed = false
