@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { byCorrelation, byCount, isTop, kinds, type Run, run } from '../../../tests/hunt-scenes'
 import { huntWords, rankHunt } from './hunt'
@@ -66,6 +67,39 @@ describe('the hunt', () => {
     watch.note(2, 6, 9000)
     expect(rankHunt(watch, [], 9500)).toEqual([])
     expect(rankHunt(watch, [9100], 9500).map((c) => c.index)).toEqual([2])
+  })
+  it('counts no movement for two marks, however quickly one follows the other', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 40 }), { minLength: 1, maxLength: 8 }),
+        fc.array(fc.array(fc.integer({ min: 0, max: 400 }), { maxLength: 9 }), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        (gaps, moves) => {
+          let at = 10_000
+          const marks = gaps.map((g) => {
+            at += 100 * g
+            return at
+          })
+          const watch = new HuntWatch(moves.length, 0)
+          const all = moves.flatMap((list, i) => {
+            watch.begin(i, 0)
+            return list.map((t, k) => [8000 + 100 * t, i, k + 1] as const)
+          })
+          for (const [t, i, v] of all.sort((a, b) => a[0] - b[0])) watch.note(i, v, t)
+          const ranked = rankHunt(watch, marks, at + 30_000)
+          for (const c of ranked) {
+            const there = c.atMarks.filter((o) => o !== null)
+            expect(new Set(there).size).toBe(there.length)
+            expect(c.otherwise).toBeGreaterThanOrEqual(0)
+            expect(Number.isFinite(c.score) && c.sure >= 0 && c.sure <= 1).toBe(true)
+          }
+          expect(ranked.map((c) => c.score)).toEqual(ranked.map((c) => c.score).sort((a, b) => b - a))
+        },
+      ),
+      { numRuns: 400 },
+    )
   })
   it('says why, in words', () => {
     const { watch, marks, now, right } = run(kinds['a switch of three positions'] as never, 4, 5)

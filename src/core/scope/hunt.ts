@@ -37,15 +37,16 @@ export interface Candidate {
   readonly levels: readonly number[]
 }
 
-/** The first and clearest movement that belongs to a mark: the one nearest to where it is looked for. */
-const belonging = (onsets: readonly Onset[], mark: Millis, next: Millis): Onset | null => {
+/** The first and clearest movement that belongs to a mark: the one nearest to where it is looked for. None belongs to two. */
+const belonging = (onsets: readonly Onset[], before: Millis, mark: Millis, next: Millis): Onset | null => {
   let best: Onset | null = null
   let least = Number.POSITIVE_INFINITY
   for (const o of onsets) {
     const delay = o.at - mark
     if (delay < -BEFORE_MS || delay > AFTER_MS) continue
     // Between two marks close to each other it belongs to the nearer one.
-    if (o.at - mark > next - o.at && next - o.at < BEFORE_MS) continue
+    if (o.at - mark > next - o.at && next - o.at <= BEFORE_MS) continue
+    if (o.at - before <= mark - o.at && o.at - before <= AFTER_MS) continue
     const off = Math.abs(delay - USUAL_DELAY_MS)
     if (off < least) {
       least = off
@@ -104,7 +105,9 @@ interface Evidence {
 
 const evidence = (watch: HuntWatch, index: number, marks: readonly Millis[]): Evidence => {
   const onsets = watch.onsets[index] as readonly Onset[]
-  const atMarks = marks.map((m, i) => belonging(onsets, m, marks[i + 1] ?? Number.POSITIVE_INFINITY))
+  const atMarks = marks.map((m, i) =>
+    belonging(onsets, marks[i - 1] ?? Number.NEGATIVE_INFINITY, m, marks[i + 1] ?? Number.POSITIVE_INFINITY),
+  )
   const mine = atMarks.filter((o) => o !== null).length
   return {
     atMarks,
