@@ -12,6 +12,8 @@ export class Trembling {
    */
   isOperated({ unit, aspect }: ControlUnit, from: number | null, to: number): boolean {
     const unrest = controlKind(aspect.kind).unrest(aspect)
+    // Contacts tell nothing but what a hand does.
+    if (unrest === 0) return from !== null && from !== to
     const key = JSON.stringify([unit.part.id, aspect.id])
     if (from === null) {
       this.bands.set(key, to - unrest / 2)
