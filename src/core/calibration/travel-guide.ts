@@ -116,7 +116,7 @@ export class TravelGuide implements Guide {
     return this.noise ? Math.max(1, this.noise.peak) : UNKNOWN_TREMBLE
   }
 
-  /** So far from where it stood it has left: calm levers are shown finer than others, and none is asked for more than it takes. */
+  /** Further than this from where it stood it has left. Means tell a trembling lever as finely as one of unknown noise. */
   private get apart(): number {
     return Math.min(3 * this.trembles, Math.max(3 * UNKNOWN_TREMBLE, this.trembles))
   }

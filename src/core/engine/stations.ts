@@ -2,6 +2,7 @@ import { indicatorKind } from '../aspects/aspects'
 import { listedPins } from '../harness/listed-pins'
 import { isWired } from '../harness/wiring'
 import { type Action, type ControlSettings, takesInput } from '../rig/binding'
+import { layerChangeWords } from '../rig/bound-words'
 import type { BindingRow } from '../rig/rows'
 import { formatValue } from '../signal/format'
 import type { Seat } from './boards'
@@ -154,9 +155,8 @@ export const simulatorStation = (engine: Engine, program: ControlProgram): Trace
   if (action.do === 'event') return { at: 'simulator', what: `${action.event}${then}`, value: 'event' }
   if (action.do === 'layer') {
     const set = engine.layers.sets.get(action.set)
-    const to = engine.rig.layer[action.to]?.name ?? action.to
     const active = set ? (engine.layers.nameOf(set) ?? '') : ''
-    return { at: 'simulator', what: `${set?.set.name ?? 'layer'}: ${to}${then}`, value: active }
+    return { at: 'simulator', what: `${layerChangeWords(engine.rig, action)}${then}`, value: active }
   }
   const slot = engine.variables.index.variable.get(action.variable)
   const info = slot === undefined ? undefined : engine.variables.index.catalogue.variables[slot]
