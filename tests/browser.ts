@@ -72,6 +72,17 @@ export class Bench {
     await until(`“${words}” is gone from the page`, async () => !(await this.text(selector)).includes(words))
   }
 
+  /** Drags as a quick hand does while the page is busy with something else: all of it is over before anything is drawn. */
+  async dragWhileBusy(from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+    const { mouse } = this.page
+    await mouse.move(from.x, from.y)
+    const busy = this.page.evaluate(() => {
+      const end = performance.now() + 400
+      while (performance.now() < end);
+    })
+    await Promise.all([busy, mouse.down(), mouse.move(to.x, to.y), mouse.up()])
+  }
+
   /**
    * Clicks something as one would with the mouse: once it has stood still for a moment and, if it is a button, is not greyed
    * and lies under nothing. A button that moves between pressing and letting go is not clicked by that, and is clicked again.

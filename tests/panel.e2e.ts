@@ -184,6 +184,28 @@ describe('drawing a panel', () => {
     await type('x', '30')
   })
 
+  it('goes along with a quick hand while the page is busy, and not with one that trembles on a click', async () => {
+    await bench.dragWhileBusy(await at(30, 50), await at(45, 60))
+    await stands('45', '60')
+    await bench.dragWhileBusy(await at(45, 60), await at(30, 50))
+    await stands('30', '50')
+    // A millimetre beside the middle of the other, which would catch it.
+    await type('y', '44')
+    await stands('30', '44')
+    const { x, y } = await at(30, 44)
+    await bench.page.mouse.move(x, y)
+    await bench.page.mouse.down()
+    await bench.page.mouse.move(x + 1, y + 1)
+    await bench.page.mouse.up()
+    // Held by keys of the drawing: what went before is told by then.
+    await bench.focus(canvas)
+    await press('ArrowRight')
+    await stands('31', '44')
+    await type('x', '30')
+    await type('y', '50')
+    await stands('30', '50')
+  })
+
   it('is left as it was when Escape is pressed in the middle of a drag', async () => {
     await press('Escape')
     await clickAt(30, 50)

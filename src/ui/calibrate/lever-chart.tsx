@@ -3,6 +3,7 @@ import { type KeyboardEvent, memo, type PointerEvent, useEffect, useRef, useStat
 import type { Band, TravelSettings } from '@/core/aspects/travel'
 import { edgesOfBands, moveEdge } from '@/core/calibration/edges'
 import type { Note } from '@/core/calibration/note'
+import { standingAt } from '@/core/calibration/standing'
 import { travelPlace } from '@/core/engine/travel'
 import { alongBands } from '@/core/signal/bands'
 import { formatNumber } from '@/core/signal/format'
@@ -18,6 +19,8 @@ const RIGHT = 14
 /** A wheel's click zooms by so much; at most so far that a count of the converter is a finger wide. */
 const ZOOM = 1.3
 const MOST_ZOOM = 60
+/** So far has a pointer to move before a press is a drag. */
+const DRAG_PX = 2
 
 /** From the travel of a lever to what it gives, with the point where it stands now, and the edges of its bands to be dragged. */
 export const LeverChart = memo(function LeverChart({
@@ -38,8 +41,12 @@ export const LeverChart = memo(function LeverChart({
   const bars = useRef<SVGPathElement>(null)
   const width = useWidth(frame, 320)
   const [view, setView] = useState({ middle: 0.5, zoom: 1 })
-  const [drag, setDrag] = useState<{ index: number; bands: readonly Band[] } | null>(null)
-  const bands = drag?.bands ?? settings.bands ?? []
+  /** The edge that a hand holds, and where; a quick hand lets go before anything was drawn of its way. */
+  const drag = useRef<{ readonly index: number; readonly besidePx: number; readonly fromX: number } | null>(
+    null,
+  )
+  const [held, setHeld] = useState<readonly Band[] | null>(null)
+  const bands = held ?? settings.bands ?? []
   const edges = edgesOfBands(bands)
   const gives = bands.flatMap((b) => b.gives)
   const [low, high] = bands.length === 0 ? [0, 1] : [Math.min(...gives), Math.max(...gives)]
@@ -85,20 +92,32 @@ export const LeverChart = memo(function LeverChart({
   ]
     .filter((p) => p >= from && p <= to)
     .sort((a, b) => a - b)
-  const placeUnder = (e: PointerEvent): number => {
+  const placeAt = (clientX: number): number => {
     const box = frame.current?.getBoundingClientRect()
-    return x.invert(e.clientX - (box?.left ?? 0))
+    return x.invert(clientX - (box?.left ?? 0))
+  }
+  /** The bands as the hand wants them; null while it holds no edge, or has not moved it. */
+  const wanted = (e: PointerEvent): Band[] | null => {
+    const d = drag.current
+    return d === null || Math.abs(e.clientX - d.fromX) < DRAG_PX
+      ? null
+      : moveEdge(settings.bands ?? [], d.index, placeAt(e.clientX - d.besidePx))
   }
   const move = (e: PointerEvent) => {
-    if (drag) setDrag({ ...drag, bands: moveEdge(drag.bands, drag.index, placeUnder(e)) })
+    if (drag.current) setHeld(wanted(e))
   }
-  const drop = () => {
-    if (drag) putBands(drag.bands)
-    setDrag(null)
+  const letGo = () => {
+    drag.current = null
+    setHeld(null)
+  }
+  const drop = (e: PointerEvent) => {
+    const next = wanted(e)
+    letGo()
+    if (next) putBands(next)
   }
   const take = (index: number) => {
-    const level = last.current?.value
-    if (level !== undefined) putBands(moveEdge(bands, index, travelPlace(settings, level)))
+    const level = standingAt(recent())
+    if (level !== null) putBands(moveEdge(bands, index, travelPlace(settings, level)))
   }
   const keyDown = (index: number) => (e: KeyboardEvent) => {
     const step = { ArrowRight: 0.001, ArrowLeft: -0.001, ArrowUp: 0.01, ArrowDown: -0.01 }[e.key]
@@ -122,7 +141,8 @@ export const LeverChart = memo(function LeverChart({
         height={BOXES + 40}
         onPointerMove={move}
         onPointerUp={drop}
-        onWheel={(e) => zoomBy(e.deltaY < 0 ? ZOOM : 1 / ZOOM, placeUnder(e as unknown as PointerEvent))}
+        onPointerCancel={letGo}
+        onWheel={(e) => zoomBy(e.deltaY < 0 ? ZOOM : 1 / ZOOM, placeAt(e.clientX))}
       >
         <title>Travel and what it gives</title>
         {y.ticks(5).map((t) => (
@@ -189,7 +209,8 @@ export const LeverChart = memo(function LeverChart({
               className="cursor-ew-resize"
               onPointerDown={(e) => {
                 e.currentTarget.setPointerCapture(e.pointerId)
-                setDrag({ index: i, bands })
+                const left = frame.current?.getBoundingClientRect().left ?? 0
+                drag.current = { index: i, besidePx: e.clientX - left - x(edge.at), fromX: e.clientX }
               }}
               onKeyDown={keyDown(i)}
             >

@@ -16,6 +16,8 @@ const SNAP_PX = 6
 const DRAG_PX = 4
 const HANDLE_PX = 7
 
+const nothing: ReadonlySet<string> = new Set()
+
 /** What the mouse is about between press and release. */
 type Hand =
   | { readonly is: 'pan'; readonly from: Point; readonly view: View }
@@ -44,8 +46,9 @@ export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) =
   const moving = useRef<SVGSVGElement>(null)
   const lines = useRef<SVGPathElement>(null)
   const hand = useRef<Hand | null>(null)
-  const dragging = useRef<ReadonlySet<string>>(new Set())
-  const [dragged, setDragged] = useState<ReadonlySet<string>>(new Set())
+  /** What is dragged, as soon as it is; a quick hand lets go before React has drawn anything of it. */
+  const dragging = useRef<ReadonlySet<string>>(nothing)
+  const [dragged, setDragged] = useState(nothing)
   const [marquee, setMarquee] = useState<Box | null>(null)
   const [pointer, setPointer] = useState<Point | null>(null)
 
@@ -222,18 +225,32 @@ export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) =
       })
     } else if (h.is === 'frame') setMarquee(boxOf([h.from, toMm(e)]))
     else if (h.is === 'size') {
+      if (!hasGone(h.from, e)) return
       const { to, found } = sizeTo(h, e)
       hold?.(new Map([[h.row.id, to]]))
       showLines(found)
     } else {
       const { dx, dy, found } = dragTo(h, e)
-      if (dragged.size === 0) {
-        if (Math.hypot(dx, dy) * view.scale < DRAG_PX) return
-        dragging.current = h.keys
-        setDragged(h.keys)
-      }
-      showDrag(dx, dy, found)
+      if (isDrag(h, e)) showDrag(dx, dy, found)
     }
+  }
+
+  /** Whether the pointer itself has gone so far that this is a drag, and not what snaps; from then on it is one. */
+  const isDrag = (h: Extract<Hand, { is: 'drag' }>, e: PointerEvent): boolean => {
+    if (dragging.current.size > 0) return true
+    if (!hasGone(h.from, e)) return false
+    dragging.current = h.keys
+    setDragged(h.keys)
+    return true
+  }
+  const hasGone = (from: Point, e: PointerEvent): boolean => {
+    const at = toMm(e)
+    return Math.hypot(at.x - from.x, at.y - from.y) * view.scale >= DRAG_PX
+  }
+  const endDrag = () => {
+    showDrag(0, 0, [])
+    dragging.current = nothing
+    setDragged(nothing)
   }
 
   const up = (e: PointerEvent) => {
@@ -252,13 +269,13 @@ export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) =
       const { to } = sizeTo(h, e)
       hold?.(null)
       showLines([])
+      if (!hasGone(h.from, e)) return
       edit(`Changed the size of “${h.row.name}”`, [changeRow('element', h.row, { ...h.row, ...to })])
       return
     }
-    if (dragged.size === 0) return
     const { dx, dy } = dragTo(h, e)
-    showDrag(0, 0, [])
-    setDragged(new Set())
+    if (!isDrag(h, e)) return
+    endDrag()
     const own = things.filter((t) => h.keys.has(t.key))
     edit(
       `Moved ${nameOf(own.filter((t) => picked.has(t.key)))}`,
@@ -271,9 +288,8 @@ export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) =
     const had = hand.current !== null
     hand.current = null
     setMarquee(null)
-    setDragged(new Set())
     hold?.(null)
-    showDrag(0, 0, [])
+    endDrag()
     return had
   }
 
