@@ -11,6 +11,8 @@ import { underPointer } from './working'
 /** How far a pot turns from end to end. */
 const POT_DEG = 270
 const KEY_STEP = 0.02
+/** Keys go on from where the last one sent it, until it has had time to say where it is. */
+const ON_ITS_WAY_MS = 600
 
 type Props = WorkProps & { readonly aspect: TravelAspect; readonly live: PartLive | undefined }
 
@@ -18,12 +20,14 @@ type Props = WorkProps & { readonly aspect: TravelAspect; readonly live: PartLiv
 export const TravelWork = ({ part, kind, aspect, live, operable }: Props) => {
   const svg = useRef<SVGGElement>(null)
   const [drag, setDrag] = useState<number | null>(null)
+  const sent = useRef({ level: 0, until: 0 })
   const { front } = kind
   const metered = live?.aspects[aspect.id]?.metered
   const place = drag ?? (typeof metered === 'number' ? metered : 0)
   const go = (level: number) => {
     const to = Math.min(1, Math.max(0, level))
     operate(part.id, aspect.id, { to: 'slide', level: to })
+    sent.current = { level: to, until: performance.now() + ON_ITS_WAY_MS }
     return to
   }
   const under = (e: PointerEvent): number => {
@@ -39,13 +43,15 @@ export const TravelWork = ({ part, kind, aspect, live, operable }: Props) => {
   }
   const keyDown = (e: KeyboardEvent) => {
     if (!operable) return
+    const isOnItsWay = performance.now() < sent.current.until
+    const from = isOnItsWay ? sent.current.level : place
     const to: Record<string, number> = {
-      ArrowUp: place + KEY_STEP,
-      ArrowRight: place + KEY_STEP,
-      ArrowDown: place - KEY_STEP,
-      ArrowLeft: place - KEY_STEP,
-      PageUp: place + 5 * KEY_STEP,
-      PageDown: place - 5 * KEY_STEP,
+      ArrowUp: from + KEY_STEP,
+      ArrowRight: from + KEY_STEP,
+      ArrowDown: from - KEY_STEP,
+      ArrowLeft: from - KEY_STEP,
+      PageUp: from + 5 * KEY_STEP,
+      PageDown: from - 5 * KEY_STEP,
       Home: 0,
       End: 1,
     }
