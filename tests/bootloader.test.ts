@@ -1,6 +1,9 @@
+import { spawn, spawnSync } from 'node:child_process'
+import { symlinkSync } from 'node:fs'
 import { join } from 'node:path'
+import { build } from 'esbuild'
 import { SerialPort } from 'serialport'
-import { afterEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it, vi } from 'vitest'
 import { programChips } from '../src/core/programs/programs'
 import { probe } from '../src/hub/programs/probe'
 import { writeProgram } from '../src/hub/programs/write'
@@ -28,6 +31,8 @@ const bootloader = async (
 ) => {
   far = new SerialPort({ path: await ports.plug('a'), baudRate: 115_200 })
   const program = new Uint8Array(imageOf(chip).length).fill(0xff)
+  // A cable may be pulled out.
+  far.on('error', () => {})
   let heard = 0
   const settings = {
     signature: more.signature ?? signatures[chip],
@@ -81,6 +86,59 @@ describe('a chip with nothing but its bootloader', { timeout: 120_000 }, () => {
     const broken = await writeProgram(silent.path, found, () => {}, 2500)
     expect(broken?.problem).toBe('its bootloader stopped answering')
     expect(broken?.cure).toContain('reset')
+  })
+
+  it('that is pulled out half-way is a sentence at once', async () => {
+    const { path } = await bootloader('atmega328p')
+    const found = await probe(path)
+    if ('problem' in found) throw new Error(found.problem)
+    let isOut = false
+    const began = performance.now()
+    const broken = await writeProgram(path, found, () => {
+      if (!isOut) void ports.unplug('a')
+      isOut = true
+    })
+    expect(broken).toMatchObject({ problem: 'the port went away', cure: expect.stringContaining('again') })
+    // Not after ten seconds of its silence.
+    expect(performance.now() - began).toBeLessThan(9000)
+  })
+
+  it('is let go of when whoever writes is gone, however that came', async () => {
+    const { path } = await bootloader('atmega328p', { silentAfter: 9000 })
+    const found = await probe(path)
+    if ('problem' in found) throw new Error(found.problem)
+    const outfile = 'build/writer-alone.mjs'
+    await build({
+      stdin: {
+        contents: `import { writeProgram } from './src/hub/programs/write'
+          void writeProgram(process.argv[2], JSON.parse(process.argv[3]), () => console.log('goes on'), 60000)`,
+        ...{ resolveDir: '.', loader: 'ts' },
+      },
+      ...{ bundle: true, platform: 'node', format: 'esm', packages: 'external', outfile },
+    })
+    const writer = spawn(process.execPath, [outfile, path, JSON.stringify(found)])
+    await new Promise((resolve) => writer.stdout.once('data', resolve))
+    const writes = () => spawnSync('pgrep', ['-f', `^avrdude .*${path}`]).status === 0
+    expect(writes()).toBe(true)
+    // With the port gone as well it says nothing more, and would notice neither.
+    const isOut = ports.unplug('a')
+    writer.kill('SIGKILL')
+    await isOut
+    await vi.waitFor(() => expect(writes()).toBe(false), 10_000)
+  })
+
+  it('cannot be written where the program for that is not installed, and that is said', async () => {
+    const { path } = await bootloader('atmega328p')
+    const found = await probe(path)
+    if ('problem' in found) throw new Error(found.problem)
+    vi.stubEnv('PATH', ports.folder)
+    const none = await writeProgram(path, found, () => {})
+    symlinkSync('/usr/bin/setpriv', join(ports.folder, 'setpriv'))
+    symlinkSync('/usr/bin/true', join(ports.folder, 'true'))
+    const noneToo = await writeProgram(path, found, () => {})
+    vi.unstubAllEnvs()
+    expect(none?.problem).toBe('avrdude, which writes programs, is not installed')
+    expect(noneToo).toEqual(none)
   })
 
   it('that does not answer at all is a sentence with what to try', async () => {

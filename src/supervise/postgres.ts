@@ -12,6 +12,7 @@ import {
   writeFileSync,
 } from 'node:fs'
 import { dirname, join } from 'node:path'
+import { endsWithParent } from '../process/ends-with-parent'
 import { Kept } from './process'
 import { PlainProblem } from './say'
 
@@ -42,12 +43,6 @@ const reachable = (folder: string, who: { uid: number; gid: number } | null): bo
   if (!who) return true
   const tried = spawnSync('test', ['-x', dirname(folder)], { ...who })
   return tried.status === 0
-}
-
-/** The command, with its options, that has a program told to end when its parent is gone; none where there is none such. */
-const withDeathSignal = (): string[] => {
-  const tried = spawnSync('setpriv', ['--pdeathsig', 'INT', 'true'])
-  return tried.status === 0 ? ['setpriv', '--pdeathsig', 'INT'] : []
 }
 
 export interface Postgres {
@@ -87,19 +82,17 @@ export const startPostgres = async (
   if (!existsSync(join(cluster, 'PG_VERSION'))) initialise(bin, folder, cluster, secret, ids, throwaway)
   endLeftOver(bin, cluster, ids)
   const set = (name: string, value: string) => ['-c', `${name}=${value}`]
-  // A server has no ear for its keeper: the kernel tells it when that is gone.
-  const told = withDeathSignal()
+  const [command, args] = endsWithParent('INT', join(bin, 'postgres'), [
+    ...['-D', cluster, '-p', String(port)],
+    ...set('listen_addresses', '127.0.0.1'),
+    ...set('unix_socket_directories', ''),
+    ...set('max_connections', '40'),
+    ...(throwaway ? [...set('fsync', 'off'), ...set('synchronous_commit', 'off')] : []),
+  ])
   const kept = new Kept({
     name: 'PostgreSQL',
-    command: told[0] ?? join(bin, 'postgres'),
-    args: [
-      ...(told.length > 0 ? [...told.slice(1), join(bin, 'postgres')] : []),
-      ...['-D', cluster, '-p', String(port)],
-      ...set('listen_addresses', '127.0.0.1'),
-      ...set('unix_socket_directories', ''),
-      ...set('max_connections', '40'),
-      ...(throwaway ? [...set('fsync', 'off'), ...set('synchronous_commit', 'off')] : []),
-    ],
+    command,
+    args,
     ...ids,
     env: { LC_ALL: 'C.UTF-8', LANG: 'C.UTF-8' },
     endSignal: 'SIGINT',

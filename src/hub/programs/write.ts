@@ -1,4 +1,6 @@
 import { spawn } from 'node:child_process'
+import { existsSync } from 'node:fs'
+import { endsWithParent } from '../../process/ends-with-parent'
 import { ofProject } from '../../process/of-project'
 import { type Trouble, trouble } from '../lines/line'
 import type { FoundChip } from './probe'
@@ -11,14 +13,20 @@ const programmers = { commands: 'arduino', messages: 'wiring' } as const
 const MARKS = 50
 /** It makes a mark several times a second; by itself it tries for minutes before it gives up. */
 const STALL_MS = 10_000
+/** How often it is looked whether the port is still there: it does not notice that by itself, and reads nothing for ever. */
+const LOOK_MS = 250
 
 const silent = trouble(
   'its bootloader stopped answering',
   'Press its reset button, or pull the cable out and plug it in, and try again.',
 )
 
+const missing = trouble('avrdude, which writes programs, is not installed', 'sudo apt-get install avrdude')
+const wentAway = trouble('the port went away', 'Plug the board in again and try once more.')
+
 /** What it says, and what that means for whoever stands before the board. */
 const meanings: readonly (readonly [RegExp, string, string])[] = [
+  [/failed to execute avrdude/i, missing.problem, missing.cure ?? ''],
   [
     /verification (error|mismatch)|content mismatch/i,
     'what was read back is not what was written',
@@ -37,8 +45,8 @@ const meanings: readonly (readonly [RegExp, string, string])[] = [
   [/busy|locked/i, 'another program holds the port', 'Close it, most often a serial monitor, and try again.'],
   [
     /no such file|can.t open device|unable to open|input\/output error/i,
-    'the port went away',
-    'Plug the board in again and try once more.',
+    wentAway.problem,
+    wentAway.cure ?? '',
   ],
   [
     /signature/i,
@@ -74,7 +82,7 @@ export const troubleOf = (said: string): Trouble => {
   return trouble(`it could not be written: ${last ?? 'the writing program said nothing'}`, 'Try again.')
 }
 
-/** Writes the program to a chip and reads it back, with Debian's `avrdude`; null when it went well. */
+/** Writes the program to a chip and reads it back, with Debian's `avrdude`, which ends with this process; null when it went well. */
 export const writeProgram = (
   path: string,
   { chip, way }: FoundChip,
@@ -85,17 +93,20 @@ export const writeProgram = (
     const image = ofProject(`firmware/images/${chip.image}`)
     const args = ['-p', chip.part, '-c', programmers[way.talk], '-P', path, '-b', String(way.speed)]
     // What the chip keeps without power stays: who it is, and what it holds.
-    const child = spawn('avrdude', [...args, '-D', '-U', `flash:w:${image}:i`])
+    const child = spawn(...endsWithParent('KILL', 'avrdude', [...args, '-D', '-U', `flash:w:${image}:i`]))
     let said = ''
-    let stalled = false
-    const giveUp = () => {
-      stalled = true
+    let gaveUp: Trouble | null = null
+    const giveUp = (why: Trouble) => {
+      gaveUp = why
       child.kill('SIGKILL')
     }
-    let patience = setTimeout(giveUp, stallMs)
+    let heardAt = performance.now()
+    const looking = setInterval(() => {
+      if (!existsSync(path)) giveUp(wentAway)
+      else if (performance.now() - heardAt > stallMs) giveUp(silent)
+    }, LOOK_MS)
     const hear = (text: Buffer) => {
-      clearTimeout(patience)
-      patience = setTimeout(giveUp, stallMs)
+      heardAt = performance.now()
       said += text.toString('latin1')
       const now = progressOf(said)
       if (now) progress(now.at, now.share)
@@ -103,16 +114,16 @@ export const writeProgram = (
     child.stdout.on('data', hear)
     child.stderr.on('data', hear)
     child.on('error', (error) => {
-      clearTimeout(patience)
-      const missing = (error as NodeJS.ErrnoException).code === 'ENOENT'
+      clearInterval(looking)
+      const isMissing = (error as NodeJS.ErrnoException).code === 'ENOENT'
       resolve(
-        missing
-          ? trouble('avrdude, which writes programs, is not installed', 'sudo apt-get install avrdude')
+        isMissing
+          ? missing
           : trouble(`avrdude cannot be run: ${error.message}`, 'Look whether it may be run by this user.'),
       )
     })
     child.on('close', (code) => {
-      clearTimeout(patience)
-      resolve(code === 0 ? null : stalled ? silent : troubleOf(said))
+      clearInterval(looking)
+      resolve(code === 0 ? null : (gaveUp ?? troubleOf(said)))
     })
   })
