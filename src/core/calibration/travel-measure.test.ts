@@ -5,7 +5,7 @@ import { MOST_SMOOTHING } from '../aspects/travel'
 import { alongCurve } from '../signal/curve'
 import { delayOf, isStill, noiseOf, smoothed, smoothingFor } from './noise'
 import { endsFrom, flawsOf } from './travel-measure'
-import { matchOf, type Pair } from './twins'
+import { matchOf, type Pair, withPair } from './twins'
 
 /** Normal, by adding twelve even ones. */
 const normal = (random: () => number): number =>
@@ -122,6 +122,31 @@ describe('two levers that are moved together', () => {
         expect(alongCurve(curve, 1)).toBe(1)
       }),
     )
+  })
+
+  it('are as far apart as they are, and not as they tremble; and resting takes nothing back', () => {
+    const random = randomFrom(7)
+    const trembling = () => 0.01 * normal(random)
+    let pairs: Pair[] = []
+    const stand = (x: number, twins: number) => {
+      const own = Math.min(1, Math.max(0, x + trembling()))
+      pairs = withPair(pairs, { mine: own, twins: Math.min(1, Math.max(0, twins + trembling())) })
+    }
+    for (let i = 0; i <= 300; i++) stand(i / 300, i / 300)
+    for (let i = 300; i >= 0; i--) stand(i / 300, i / 300)
+    expect(matchOf(pairs)?.apart).toBeLessThan(0.02)
+    // Hands reach for the mouse, and take their time.
+    for (let i = 0; i < 5000; i++) stand(0, 0)
+    const same = matchOf(pairs)
+    expect(same?.apart).toBeLessThan(0.02)
+    expect(same?.still).toBeLessThan(0.02)
+    // One that is bent since is known once it has been moved again.
+    for (let i = 0; i <= 600; i++) stand(i / 600, (i / 600) ** 1.3)
+    for (let i = 600; i >= 0; i--) stand(i / 600, (i / 600) ** 1.3)
+    const bent = matchOf(pairs)
+    expect(bent?.apart).toBeGreaterThan(0.07)
+    expect(bent?.apart).toBeLessThan(0.13)
+    expect(bent?.still).toBeLessThan(0.03)
   })
 
   it('are not matched where they were moved through a part of their travel alone', () => {

@@ -6,7 +6,7 @@ export interface Pair {
   readonly twins: number
 }
 
-/** How far two levers are apart at most, and how far they still are when one follows a curve. */
+/** How far two levers are apart, where most, and how far they still are when one follows a curve; by means, not by their noise. */
 export interface Match {
   readonly apart: number
   readonly still: number
@@ -15,7 +15,34 @@ export interface Match {
 }
 
 const KNOTS = 17
+/** Stretches in which it is looked how far they are apart: knots, and what lies between them. */
+const FINER = 2 * KNOTS - 1
+/** So many of the last pairs are kept for each stretch of travel, however long both rest in one of them. */
+const MOST_A_STRETCH = 12
 const round = (x: number): number => Number(x.toFixed(4))
+
+const stretchOf = ({ mine }: Pair, count: number): number => Math.round(mine * (count - 1))
+
+/** The pairs with one more, in their order; its stretch lets go of its oldest, and what was gone through elsewhere stays. */
+export const withPair = (pairs: readonly Pair[], pair: Pair): Pair[] => {
+  const stretch = stretchOf(pair, FINER)
+  const beside = pairs.filter((p) => stretchOf(p, FINER) === stretch)
+  const oldest = beside.length < MOST_A_STRETCH ? undefined : beside[0]
+  return [...pairs.filter((p) => p !== oldest), pair]
+}
+
+/** The middles of what was seen in each of so many even stretches of one's own travel, where anything was. */
+const middles = (pairs: readonly Pair[], count: number): (CurvePoint | null)[] => {
+  const sums = Array.from({ length: count }, () => ({ n: 0, from: 0, to: 0 }))
+  for (const pair of pairs) {
+    const s = sums[stretchOf(pair, count)]
+    if (!s) continue
+    s.n++
+    s.from += pair.mine
+    s.to += pair.twins
+  }
+  return sums.map((s) => (s.n > 0 ? { from: s.from / s.n, to: s.to / s.n } : null))
+}
 
 /**
  * The curve that makes one lever give what its twin gives at the same place of the hand: means of the twin's place round
@@ -23,17 +50,9 @@ const round = (x: number): number => Number(x.toFixed(4))
  * moved together through most of the travel.
  */
 export const matchOf = (pairs: readonly Pair[]): Match | null => {
-  const sums = Array.from({ length: KNOTS }, () => ({ n: 0, sum: 0, own: 0 }))
-  for (const { mine, twins } of pairs) {
-    const s = sums[Math.round(mine * (KNOTS - 1))]
-    if (!s) continue
-    s.n++
-    s.sum += twins
-    s.own += mine
-  }
-  const inner = sums.slice(1, -1)
-  if (inner.filter((s) => s.n > 0).length < KNOTS - 5) return null
-  const points = inner.filter((s) => s.n > 0).map((s) => ({ from: s.own / s.n, to: s.sum / s.n }))
+  const inner = middles(pairs, KNOTS).slice(1, -1)
+  const points = inner.filter((p) => p !== null)
+  if (points.length < KNOTS - 5) return null
   const rising = pooled(points.map((p) => p.to))
   const curve = [
     { from: 0, to: 0 },
@@ -43,8 +62,10 @@ export const matchOf = (pairs: readonly Pair[]): Match | null => {
     }),
     { from: 1, to: 1 },
   ]
-  const apart = Math.max(...pairs.map((p) => Math.abs(p.mine - p.twins)))
-  const still = Math.max(...pairs.map((p) => Math.abs(alongCurve(curve, p.mine) - p.twins)))
+  const seen = middles(pairs, FINER).filter((p) => p !== null)
+  const most = (apart: (p: CurvePoint) => number) => Math.max(...seen.map((p) => Math.abs(apart(p))))
+  const apart = most((p) => p.from - p.to)
+  const still = most((p) => alongCurve(curve, p.from) - p.to)
   return { apart, still, curve }
 }
 

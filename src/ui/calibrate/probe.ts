@@ -9,7 +9,7 @@ import { sound } from './tone'
 
 let hearsTwin: ((level: number, twin: number) => void) | null = null
 
-/** Where a lever stood, and the one that is moved along with it, at each word of the hub. */
+/** Where a lever stood in the middle of each word of the hub, and the one that is moved along with it. */
 export const hearTwin = (take: ((level: number, twin: number) => void) | null): void => {
   hearsTwin = take
 }
@@ -58,7 +58,7 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
         // Its board has started again: its time with it, and what was seen before means nothing to what comes.
         if (anchor && newest.at / 1000 < anchor.board - BACK_MS) setGuide(make())
         last.current = newest
-        if (m.twin !== null) hearsTwin?.(newest.value, m.twin)
+        if (m.twin !== null) hearsTwin?.(notes.reduce((sum, n) => sum + n.value, 0) / notes.length, m.twin)
         anchor = { board: newest.at / 1000, page: performance.now() }
         running.current.take(notes)
       }

@@ -1,7 +1,7 @@
 import { line, scaleLinear } from 'd3'
 import { memo, useEffect, useRef, useState } from 'react'
 import type { TravelSettings } from '@/core/aspects/travel'
-import { matchOf, type Pair } from '@/core/calibration/twins'
+import { matchOf, type Pair, withPair } from '@/core/calibration/twins'
 import type { TravelAspect } from '@/core/catalogue/part-kind'
 import { travelPlace } from '@/core/engine/travel'
 import { changeRow } from '@/core/rig/edit'
@@ -14,8 +14,6 @@ import { useStore } from '../live/store'
 import { hearTwin, sayTwin } from './probe'
 
 const SIZE = 120
-/** Some ten seconds of moving both together. */
-const MOST_PAIRS = 400
 /** Two places are written down where either lever has gone on by so much. */
 const APART = 0.004
 
@@ -45,7 +43,7 @@ export const Twin = memo(function Twin({ part, aspect }: { part: PartRow; aspect
         const last = list.at(-1)
         const isNews =
           !last || Math.abs(last.mine - pair.mine) > APART || Math.abs(last.twins - pair.twins) > APART
-        return isNews ? [...list.slice(1 - MOST_PAIRS), pair] : list
+        return isNews ? withPair(list, pair) : list
       })
     })
     return () => {
