@@ -1,11 +1,11 @@
 import type { Engine } from '../core/engine/engine'
 import type { Input } from '../core/engine/input'
+import { Trembling } from '../core/engine/trembling'
 import { holdsWanted, wantedConfiguration } from '../core/harness/configuration'
 import { BLANK, emptyConfiguration } from '../core/harness/slot'
 import type { BoardClient } from './board-client'
 import type { DrawnBoards } from './drawn-boards'
 import type { MemoryFile } from './memory'
-import { Trembling } from './trembling'
 
 /** What the boards need of the hub. */
 interface Surrounding {

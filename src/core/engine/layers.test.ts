@@ -73,6 +73,35 @@ describe('a layer set', () => {
     made.wait(5100)
     expect(press('button')).toEqual([V.height])
   })
+  it('falls back though a lever of it trembles, and not while a hand moves that', () => {
+    const slides = control({
+      ...{ when: 'move', value: 'unit(round(bare(input) * 100), "kt")', layer: 'Line B' },
+      actions: [{ do: 'set', variable: 'speed' }],
+    })
+    const made = new Workbench(
+      smallRig(
+        { slide: slides, button2: next() },
+        { layers: { Line: { layers: ['A', 'B'], timeoutMs: 5000 } } },
+      ),
+    ).live()
+    made.report('button2', 0)
+    made.report('button2', 1)
+    made.report('button2', 0)
+    const active = () => made.engine.layers.sets.get('Line')?.active
+    const goes = (level: (i: number) => number) => {
+      let told = 0
+      for (let i = 0; i < 100; i++) {
+        made.wait(100)
+        told += actionsOf(made.report('slide', level(i))).length
+      }
+      return told
+    }
+    expect(goes((i) => 100 + 5 * i)).toBeGreaterThan(40)
+    expect(active()).toBe('Line B')
+    // It tells the craft where it trembles to, as long as its layer is there.
+    expect(goes((i) => 600 + (i % 3) * 10)).toBeGreaterThan(20)
+    expect(active()).toBe('Line A')
+  })
   it('is chosen by a variable, by name or by number from 1', () => {
     const named = bench({ chosenBy: 'advice' })
     named.made.frame({ advice: 'C' })

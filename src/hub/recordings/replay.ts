@@ -1,12 +1,12 @@
 import type { Engine } from '../../core/engine/engine'
 import type { Effect, Input } from '../../core/engine/input'
+import { Trembling } from '../../core/engine/trembling'
 import type { ReplayState } from '../../core/live/recording-states'
 import type { Block } from '../../core/recording/block'
 import type { Moment } from '../../core/recording/moment'
 import { inputOf, OpenOrders, standingInputs } from '../../core/recording/perform'
 import { Reel, Scene } from '../../core/recording/reel'
 import type { Micros, Millis } from '../../core/units-of-measure'
-import { Trembling } from '../trembling'
 import type { TakenRecording } from './shelf'
 
 /** So long it works on at most before others have their turn. */

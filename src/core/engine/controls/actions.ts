@@ -4,7 +4,8 @@ import type { Target } from '../compile-binding'
 import type { Effect } from '../input'
 import type { Layers } from '../layers'
 import type { SecondSteps } from '../second-step'
-import type { ControlState, Firing } from '../units'
+import { Trembling } from '../trembling'
+import type { ControlState, ControlUnit, Firing } from '../units'
 import type { Variables } from '../variables'
 import type { Beliefs } from './beliefs'
 import type { Decision } from './decisions'
@@ -28,13 +29,25 @@ export interface Reach {
 
 /** From decisions to what the simulator is told and what layers become. */
 export class Actions {
+  private readonly trembling = new Trembling()
+  /** Where each lever stood when it was last to do something. */
+  private readonly stood = new WeakMap<ControlUnit, number>()
+
   constructor(private readonly reach: Reach) {}
 
   begin({ state, firing, times }: Decision, now: Millis): void {
     state.last = firing
     state.gesture.sequence++
-    if (state.program.layer) this.reach.layers.used(state.program.layer.setId, now)
+    if (state.program.layer && this.isByHand(state)) this.reach.layers.used(state.program.layer.setId, now)
     this.run(state, firing, times, 0, now)
+  }
+
+  /** Whether a hand is behind it: a lever that only trembles, or tells the craft anew where it stands, is used by nobody. */
+  private isByHand({ program, control }: ControlState): boolean {
+    if (program.settings.when !== 'move' || control.raw === null) return true
+    const from = this.stood.get(control) ?? null
+    this.stood.set(control, control.raw)
+    return this.trembling.isOperated(control, from, control.raw)
   }
 
   /** Takes a sequence of actions up at one of them, as far as the next pause. */

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { control, smallRig, Workbench } from '../../tests/rigs'
-import type { ControlUnit } from '../core/engine/units'
-import { randomFrom } from '../standins/craft/world'
+import { control, smallRig, Workbench } from '../../../tests/rigs'
+import { randomFrom } from '../../standins/craft/world'
 import { Trembling } from './trembling'
+import type { ControlUnit } from './units'
 
 const bench = new Workbench(
   smallRig({ slide: control({ when: 'move', value: 'input' }), lever: control(), ladder: control() }),

@@ -1,5 +1,5 @@
-import { controlKind } from '../core/aspects/aspects'
-import type { ControlUnit } from '../core/engine/units'
+import { controlKind } from '../aspects/aspects'
+import type { ControlUnit } from './units'
 
 /** Tells a control that is operated from one that only trembles: a level stays within a band that goes along with it. */
 export class Trembling {
