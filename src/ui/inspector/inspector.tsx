@@ -25,6 +25,7 @@ import { useSurface } from '../surface/view-store'
 import { ExerciseForm } from './exercise-form'
 import { LastMinute } from './last-minute'
 import { LeadRows } from './lead-rows'
+import { restTerms } from './rest-terms'
 import { Row } from './row'
 import { WiringRows } from './wiring-rows'
 
@@ -63,6 +64,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
   const holds = useStore((s) => s.status?.craftSet.holds ?? null)
   const targets = bindingsInForce(rig, part.id, holds).map((b) => targetOf(b.settings))
   const variable = targets.find((t) => t !== null && 'variable' in t)
+  const terms = restTerms(rig, part, bindings)
   return (
     <>
       <div className="cap">{kind?.name ?? part.kind}</div>
@@ -93,7 +95,7 @@ const PartFigures = ({ part }: { part: PartRow }) => {
         <AtStartRow part={part} bindings={bindings} />
         <ActsRow part={part} />
         {bindings.map((b) => (
-          <RestRow key={b.id} part={part} binding={b} />
+          <RestRow key={b.id} part={part} binding={b} term={terms.get(b.id) ?? ''} />
         ))}
         <Row term="Proven">
           <ProofWords partId={part.id} bindings={bindings} />
@@ -193,9 +195,8 @@ const ProofWords = ({ partId, bindings }: { partId: string; bindings: readonly B
 }
 
 /** What an indicator shows when its source is gone. */
-const RestRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
+const RestRow = ({ part, binding, term }: { part: PartRow; binding: BindingRow; term: string }) => {
   const { settings } = binding
-  const craftSet = useStore((s) => s.rig.craftSet[settings.craftSet ?? '']?.name)
   if (settings.kind === 'control') return null
   const words = indicatorUi(settings.kind).rests
   const choose = (rest: string) =>
@@ -203,9 +204,6 @@ const RestRow = ({ part, binding }: { part: PartRow; binding: BindingRow }) => {
       ...settings,
       rest: rest as never,
     })
-  const several = (partKind(part.kind)?.aspects.length ?? 0) > 1
-  const of = [several ? settings.aspect : undefined, craftSet].filter((w) => w !== undefined)
-  const term = of.length > 0 ? `Rest, ${of.join(', ')}` : 'Rest state'
   return (
     <Row term={term}>
       <select
