@@ -1,20 +1,16 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs'
-import { connect, createServer, type Socket } from 'node:net'
+import { connect, type Socket } from 'node:net'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { inject } from 'vitest'
 import { type FromSimulator, line, readerOfSimulator, type ToSimulator } from '../src/links/simulator-link'
+import { freePorts } from '../src/supervise/ports'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
-export const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const address = server.address()
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
-    })
-  })
+/** A port that nobody uses, nor will before it is bound. */
+export const freePort = async (): Promise<number> => (await freePorts(1))[0] as number
 
 export const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 

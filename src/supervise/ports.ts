@@ -1,21 +1,34 @@
+import { randomInt } from 'node:crypto'
 import { createServer } from 'node:net'
 import { PlainProblem } from './say'
 
-const listenOn = (port: number): Promise<number> =>
+/** Below what systems hand out by themselves: until it is bound, no outgoing connection of anybody takes one of these. */
+const FIRST = 16_000
+const SPAN = 16_000
+const MOST_TRIES = 500
+
+const listenOn = (port: number): Promise<void> =>
   new Promise((resolve, reject) => {
     const server = createServer()
     server.once('error', reject)
-    server.listen(port, '127.0.0.1', () => {
-      const address = server.address()
-      const got = typeof address === 'object' && address ? address.port : port
-      server.close(() => resolve(got))
-    })
+    server.listen(port, '127.0.0.1', () => server.close(() => resolve()))
   })
 
-/** Ports on loopback that nobody uses now, all different. */
-export const freePorts = async (count: number): Promise<number[]> => {
+/** Ports on loopback that nobody uses now, all different, of the `span` from `first` on. */
+export const freePorts = async (count: number, first = FIRST, span = SPAN): Promise<number[]> => {
   const found = new Set<number>()
-  while (found.size < count) found.add(await listenOn(0))
+  for (let tries = 0; found.size < count; tries++) {
+    if (tries === MOST_TRIES)
+      throw new PlainProblem(`Nearly all ports between ${first} and ${first + span} are in use.`)
+    const port = first + randomInt(span)
+    if (
+      await listenOn(port).then(
+        () => true,
+        () => false,
+      )
+    )
+      found.add(port)
+  }
   return [...found]
 }
 

@@ -45,6 +45,18 @@ describe('ports', () => {
     const ports = await freePorts(20)
     expect(new Set(ports).size).toBe(20)
   })
+  it('are none that the system gives to whoever calls out before they are bound', async () => {
+    const [from] = readFileSync('/proc/sys/net/ipv4/ip_local_port_range', 'utf8').split('\t').map(Number)
+    expect(Math.max(...(await freePorts(100)))).toBeLessThan(from as number)
+  })
+  it('are those that are left, and where none is that is a sentence', async () => {
+    const [first] = (await freePorts(1)) as [number]
+    const server = createServer()
+    await new Promise<void>((resolve) => server.listen(first, '127.0.0.1', resolve))
+    await expect(freePorts(1, first, 1)).rejects.toThrow('in use')
+    expect(await freePorts(1, first, 4)).not.toContain(first)
+    server.close()
+  })
   it('that are taken are named', async () => {
     const server = createServer()
     const port = await new Promise<number>((resolve) => {
