@@ -28,6 +28,8 @@ export interface ControlUi<A extends ControlAspect> extends AspectUi<A> {
 export interface IndicatorUi<A extends IndicatorAspect, S> extends AspectUi<A> {
   /** What it can show when its source is gone, in words. */
   readonly rests: Readonly<Record<string, string>>
+  /** Whether what it shows is whole lines, which want more room in a list than a value. */
+  readonly showsLines?: true
   /** How it shows what its shaping gives; left out where that is all there is to say. */
   readonly Shows?: ComponentType<IndicatorFormProps<S> & { readonly aspect: A }>
 }

@@ -59,6 +59,7 @@ const digits: IndicatorUi<DigitsAspect, DigitsSettings> = {
 const text: IndicatorUi<TextAspect, TextSettings> = {
   hint: 'Each line is a text: join("HDG ", zeros(ap.heading.target, 3)). Absent values become dashes.',
   rests: { out: 'blank', keep: 'as it was' },
+  showsLines: true,
   Shows: PageForm,
 }
 

@@ -4,7 +4,7 @@ import type { BoardModel, Header } from '@/core/catalogue/board-model'
 import { pinOf, railOf } from '@/core/catalogue/boards'
 import { kindOf } from '@/core/catalogue/own-kind'
 import { beginningOf, beginningWords, type LeadEnd, terminalAt } from '@/core/harness/leads'
-import { wireInk } from '@/core/harness/papers/wire-inks'
+import { isDarkInk, wireInk } from '@/core/harness/papers/wire-inks'
 import { pinObjection } from '@/core/harness/pin-objection'
 import { widthIn } from '@/core/lettering/faces'
 import { leadsOnBoard, type Rig } from '@/core/rig/rig'
@@ -281,6 +281,7 @@ const WireLabel = ({
   const colour = wireInk(lead.colour)
   const endX = x + dx * stub
   const endY = y + dy * stub
+  const line = `M${x + dx * 0.9} ${y + dy * 0.9}L${endX} ${endY}`
   const turn = dy !== 0 ? -90 : 0
   const anchor = dy < 0 || dx > 0 ? 'start' : 'end'
   const liveLetters = Math.min(LIVE_LETTERS, live.words?.length ?? -2) + 2
@@ -293,8 +294,11 @@ const WireLabel = ({
   const text = `${lead.number} ${what}${more > 0 && !what.endsWith('wires') ? ` +${more}` : ''}`
   return (
     <>
+      {isDarkInk(lead.colour) && (
+        <path d={line} stroke="var(--wire-edge)" strokeWidth={looked || proposed ? 1.5 : 1.05} fill="none" />
+      )}
       <path
-        d={`M${x + dx * 0.9} ${y + dy * 0.9}L${endX} ${endY}`}
+        d={line}
         stroke={colour}
         strokeWidth={looked || proposed ? 1.1 : 0.65}
         strokeDasharray={leaves || proposed ? '0.9 0.6' : undefined}

@@ -3,7 +3,7 @@ import type { ExpanderKind } from '@/core/catalogue/expander-kind'
 import { channelName, expanderKind } from '@/core/catalogue/expanders'
 import { endOfLead, endWords, type LeadEnd } from '@/core/harness/leads'
 import { neededLines } from '@/core/harness/needed-lines'
-import { wireInk } from '@/core/harness/papers/wire-inks'
+import { isDarkInk, wireInk } from '@/core/harness/papers/wire-inks'
 import { leadsOnExpander, linesOf } from '@/core/rig/rig'
 import type { ExpanderRow, LeadRow } from '@/core/rig/rows'
 import { useStore } from '../live/store'
@@ -92,6 +92,7 @@ const Lines = ({ expander, kind }: { expander: ExpanderRow; kind: ExpanderKind }
 /** A wire in its colour; a broken one where there is none. */
 export const WireDash = ({ colour }: { colour: string | null }) => (
   <svg width={14} height={8} viewBox="0 0 14 8" aria-hidden="true" className="shrink-0">
+    {colour !== null && isDarkInk(colour) && <path d="M0 4h14" stroke="var(--wire-edge)" strokeWidth={5} />}
     <path
       d="M0 4h14"
       stroke={colour === null ? 'var(--ink3)' : wireInk(colour)}

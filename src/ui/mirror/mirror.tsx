@@ -1,12 +1,13 @@
 'use client'
 import { useCallback, useEffect, useMemo, useSyncExternalStore } from 'react'
 import { controlKind } from '@/core/aspects/aspects'
-import { isControl } from '@/core/catalogue/part-kind'
+import { isControl, isIndicator } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import type { Agreement } from '@/core/engine/agreement'
 import { layerSetsOf, layersOf, partsOf, rowsOf } from '@/core/rig/rig'
 import type { PartRow } from '@/core/rig/rows'
 import { formatNumber } from '@/core/signal/format'
+import { indicatorUi } from '../aspects/aspects'
 import { PanelDrawing } from '../drawing/panel-drawing'
 import { PanelChoice } from '../frame/panel-choice'
 import { useChosenPanel } from '../live/chosen-panel'
@@ -48,6 +49,9 @@ export const Mirror = () => {
   )
 }
 
+const showsLines = (list: readonly PartRow[]): boolean =>
+  list.some((p) => partKind(p.kind)?.aspects.some((a) => isIndicator(a) && indicatorUi(a.kind).showsLines))
+
 const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: string | null }) => (
   <section aria-label="Craft says" className="min-h-0 flex-1 overflow-y-auto">
     <div className="flex items-baseline gap-2 px-3.5 pt-2.5 pb-2">
@@ -57,8 +61,17 @@ const CraftSays = ({ list, selected }: { list: readonly PartRow[]; selected: str
     <table className="w-full table-fixed border-collapse">
       <colgroup>
         <col />
-        <col className="w-[60px] xl:w-[100px] 2xl:w-[110px]" />
-        <col className="w-[90px] 2xl:w-[150px]" />
+        {showsLines(list) ? (
+          <>
+            <col className="w-[60px] xl:w-[100px] 2xl:w-[110px]" />
+            <col className="w-[90px] 2xl:w-[150px]" />
+          </>
+        ) : (
+          <>
+            <col className="w-[60px] xl:w-[66px] 2xl:w-[110px]" />
+            <col className="w-[72px] xl:w-[76px] 2xl:w-[150px]" />
+          </>
+        )}
         <col className="w-[28px]" />
       </colgroup>
       <thead className="sr-only">

@@ -15,3 +15,7 @@ const inks: Readonly<Record<string, string>> = {
 
 /** The ink for a wire; a colour that is not known is printed as grey, and written beside it anyway. */
 export const wireInk = (colour: string): string => inks[colour] ?? '#5a676d'
+
+/** Whether a wire's ink is so dark that on a dark ground it needs an edge to be seen. */
+export const isDarkInk = (colour: string): boolean =>
+  colour === 'black' || colour === 'violet' || colour === 'brown'
