@@ -13,7 +13,7 @@ import { TraceLine } from './trace-line'
 
 export const ROW_PX = 26
 export const GRID =
-  'grid grid-cols-[22px_20px_minmax(150px,1fr)_120px_50px_60px_84px] items-center gap-x-2 px-3 xl:grid-cols-[22px_20px_minmax(214px,3fr)_112px_54px_60px_72px_132px_minmax(90px,2fr)]'
+  'grid grid-cols-[22px_20px_minmax(150px,1fr)_120px_50px_60px_84px] items-center gap-x-2 px-3 xl:grid-cols-[22px_20px_minmax(214px,6fr)_104px_54px_60px_72px_104px_minmax(90px,5fr)]'
 
 /** A number without its unit, which has a column of its own. */
 const bare = (value: number | string | null, info: ReturnType<typeof infoOf>): string => {
@@ -139,7 +139,7 @@ export const ScopeRow = memo(function ScopeRow({
       <span className="mono text-right text-[12px]">{live ? live.changes : ''}</span>
       {/* Where there is little room, name and value go before the rest. */}
       <span className="hidden xl:block">
-        <TraceLine trace={live?.trace ?? []} width={132} height={20} />
+        <TraceLine trace={live?.trace ?? []} width={104} height={20} />
       </span>
       <span className="hidden truncate text-[12px] xl:block" title={parts}>
         {parts}
