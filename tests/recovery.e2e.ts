@@ -230,9 +230,17 @@ describe('a process that stands still', () => {
   it('is ended and started anew when it is the hub', async () => {
     const hung = app.pid('hub')
     app.signal('hub', 'SIGSTOP')
+    // Its lines are open, and nothing comes over them: what stands on the page is no longer claimed to be so.
+    await until(
+      'the page says so while it still hangs',
+      async () => (await bench.text('header')).includes('The hub is away'),
+      9000,
+    )
+    expect(app.pid('hub')).toBe(hung)
     await until('another hub is there', () => app.pid('hub') !== hung, 30_000)
     expect(isAlive(hung)).toBe(false)
     await until('all is up', async () => (await app.health()).body.ok === true)
+    await bench.seesNo('The hub is away', 'header')
   })
 
   it('is known by its new number when it is PostgreSQL that was started again', async () => {

@@ -9,6 +9,7 @@ import type { ToHub } from '../core/live/feed'
 import { parseOutside } from '../core/plain-json'
 import { outsideId } from '../core/rig/edit-schema'
 import { scopeColumns, scopeKinds } from '../core/scope/find'
+import type { Millis } from '../core/units-of-measure'
 import { Bucket } from './bucket'
 import type { Hub } from './hub'
 import { Fingers } from './screens/fingers'
@@ -155,9 +156,31 @@ const lineOf = (socket: WebSocket): TabLine => ({
   isFull: () => socket.bufferedAmount > MOST_BUFFERED,
 })
 
+/** How often a line is asked whether anybody is still there: one whose network went has not said that it goes. */
+const ASK_MS = 10_000
+/** How often a tab hears that the hub is there. */
+const ALIVE_MS = 1000
+
+/** Lets go of a line that has not answered from one asking to the next; browsers answer by themselves. */
+const letGoWhenGone = (socket: WebSocket, askMs: Millis): void => {
+  let answers = true
+  socket.on('pong', () => {
+    answers = true
+  })
+  const asking = setInterval(() => {
+    if (!answers) socket.terminate()
+    answers = false
+    socket.ping()
+  }, askMs)
+  socket.on('close', () => clearInterval(asking))
+}
+
 const serveTab = (hub: Hub, socket: WebSocket): void => {
-  const tab = new Tab(lineOf(socket))
+  const line = lineOf(socket)
+  const tab = new Tab(line)
   hub.join(tab)
+  const alive = setInterval(() => line.isFull() || tab.send({ say: 'alive' }), ALIVE_MS)
+  socket.on('close', () => clearInterval(alive))
   const patience = new Bucket(MOST_MESSAGES, MESSAGES_PER_S)
   socket.on('message', (data) => {
     // One that only shouts is shed: whoever is there can come back and begin anew.
@@ -198,7 +221,7 @@ const serveScreen = (hub: Hub, socket: WebSocket, name: string, mayTouch: boolea
 }
 
 /** The hub's own door, for the web process alone: the live feed at /live, that of single screens at /screen, and its state at /status. */
-export const serveLive = (hub: Hub, port: number, secret: string): Server => {
+export const serveLive = (hub: Hub, port: number, secret: string, askMs: Millis = ASK_MS): Server => {
   const server = createServer((request, response) => {
     if (!knows(secret, request)) {
       response.writeHead(403).end()
@@ -226,6 +249,7 @@ export const serveLive = (hub: Hub, port: number, secret: string): Server => {
       return
     }
     sockets.handleUpgrade(request, socket, head, (ws) => {
+      letGoWhenGone(ws, askMs)
       if (place === '/live') serveTab(hub, ws)
       else serveScreen(hub, ws, url?.searchParams.get('name') ?? '', request.headers[TOUCH_HEADER] === 'yes')
     })

@@ -1,11 +1,14 @@
 import './older-browsers'
 import type { Touched } from '../core/elements/touch'
 import type { OfScreen } from '../core/live/screen-feed'
+import { secondsWords } from '../core/live/seconds-words'
 import type { Millis } from '../core/units-of-measure'
 import type { PartDrawer } from './drawing'
-import { openScreenLine } from './screen-line'
 import { ScreenView } from './screen-view'
 import { stayAwake } from './stay-awake'
+import { openWatchedLine } from './watched-line'
+
+const SILENCE_MS = 2600
 
 /** A screen on a device of its own: nothing but what is drawn on it, and a plain sign when the hub is away. */
 const name = decodeURIComponent(location.pathname.replace(/^\/screen\/?/, ''))
@@ -41,11 +44,6 @@ const sayFor = (words: string): void => {
 const touch = (element: string, by: Touched): void => {
   if (mayTouch) line.say({ say: 'touch', element, by })
   else sayFor('This device may not touch anything: on Bench, under Devices, it can be allowed to.')
-}
-
-const secondsWords = (ms: Millis): string => {
-  const s = Math.round(ms / 1000)
-  return s < 60 ? `${s} s` : s < 3600 ? `${Math.floor(s / 60)} min` : `${Math.floor(s / 3600)} h`
 }
 
 /** What is wrong, in plain words at the lower edge; nothing while all is well. */
@@ -124,8 +122,9 @@ const take = (m: OfScreen): void => {
 
 tellSign()
 stayAwake()
-const line = openScreenLine(
+const line = openWatchedLine<OfScreen>(
   `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/screen?name=${encodeURIComponent(name)}`,
+  SILENCE_MS,
   {
     told: take,
     away: (since) => {

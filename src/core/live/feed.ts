@@ -200,6 +200,8 @@ export type Movement =
 export type ProofState = 'proven' | 'changed since' | 'not yet'
 
 export type FromHub =
+  /** It is there, said once a second whether or not there is anything else to say. */
+  | { readonly say: 'alive' }
   | {
       readonly say: 'rig'
       readonly rigId: string | null

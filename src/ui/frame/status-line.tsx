@@ -1,8 +1,10 @@
 'use client'
 import { Crosshair, Moon, Redo2, Undo2 } from 'lucide-react'
 import { useRouter } from 'next/navigation'
+import { useEffect, useState } from 'react'
 import { openEnds } from '@/core/harness/open-ends'
 import type { ConnectionStatus } from '@/core/live/feed'
+import { secondsWords } from '@/core/live/seconds-words'
 import { panelsOf, rigRow } from '@/core/rig/rig'
 import { follow, loadAll, sayToHub } from '../live/connection'
 import { stepHistory } from '../live/edits'
@@ -73,10 +75,21 @@ export const StatusLine = ({ openPalette }: { openPalette: () => void }) => {
 
 const HubAway = () => {
   const hub = useStore((s) => s.hub)
+  const lostAt = useStore((s) => s.lostAt)
+  const [, redraw] = useState(0)
+  useEffect(() => {
+    const timer = setInterval(() => redraw((n) => n + 1), 1000)
+    return () => clearInterval(timer)
+  }, [])
   return (
     <span role="status" className="flex items-center gap-1.5 text-fault">
       <UpMark up={false} words="down" />
       {hub === 'first try' ? 'Looking for the hub …' : 'The hub is away; values are the last ones seen'}
+      {lostAt !== null && (
+        <span className="mono" aria-hidden>
+          · {secondsWords(performance.now() - lostAt)}
+        </span>
+      )}
     </span>
   )
 }

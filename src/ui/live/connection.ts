@@ -2,6 +2,7 @@ import type { FromHub, Movement, ToHub } from '@/core/live/feed'
 import { apply, type Diff } from '@/core/rig/edit'
 import { rigOf } from '@/core/rig/rig'
 import { indexCatalogue } from '@/core/rig/simulator-catalogue'
+import { openWatchedLine, type WatchedLine } from '@/screen/watched-line'
 import { hearBus } from '../bus/bus-store'
 import { hearProbed } from '../calibrate/probed-store'
 import { hearEcho, hearRaw } from '../connections/raw-store'
@@ -13,22 +14,17 @@ import { hearScope } from '../scope/scope-store'
 import { hearScreen, onScreensShown, screensShown } from '../screens/told-screens'
 import { agreements, history, notify, parts, paths, says, useStore, values, withPending } from './store'
 
-const FIRST_PAUSE_MS = 200
-const LONGEST_PAUSE_MS = 2000
+/** The hub says once a second that it is there; one at work on a large rig may be late. */
+const SILENCE_MS = 4000
 
-let socket: WebSocket | null = null
-let pauseMs = FIRST_PAUSE_MS
+let feed: WatchedLine | null = null
 let watchers = 0
 let agreementWatchers = 0
 let edited: () => void = () => {}
 let heardEdit: (editId: string, sentence: string, diff: Diff) => void = () => {}
 
 /** Says something to the hub; false when it is not there to hear it. */
-export const sayToHub = (message: ToHub): boolean => {
-  if (socket?.readyState !== WebSocket.OPEN) return false
-  socket.send(JSON.stringify(message))
-  return true
-}
+export const sayToHub = (message: ToHub): boolean => feed?.say(message) ?? false
 
 /** What is kept of parts, by the subject under which the hub tells it. */
 const shown = [
@@ -55,34 +51,25 @@ export const openFeed = (
 ): (() => void) => {
   edited = onEdit
   heardEdit = onOthersEdit
-  let ended = false
-  let retry: ReturnType<typeof setTimeout> | null = null
-  const open = () => {
-    const ws = new WebSocket(`${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/live`)
-    socket = ws
-    ws.onopen = () => {
-      pauseMs = FIRST_PAUSE_MS
+  const address = `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/live`
+  const line = openWatchedLine<FromHub>(address, SILENCE_MS, {
+    opened: () => {
       if (watchers > 0) sayToHub({ say: 'watch', all: true })
       sayWhatIsShown()
       const { selected, follows } = useStore.getState()
       sayToHub({ say: 'select', partId: selected })
       if (follows) sayToHub({ say: 'follow', on: true })
-    }
-    ws.onmessage = (event) => take(JSON.parse(String(event.data)) as FromHub)
-    ws.onclose = () => {
-      if (ended || socket !== ws) return
-      socket = null
-      useStore.setState((s) => ({ hub: 'down', lostAt: s.lostAt ?? Date.now() }))
-      retry = setTimeout(open, pauseMs)
-      pauseMs = Math.min(LONGEST_PAUSE_MS, pauseMs * 1.6)
-    }
-  }
-  open()
+    },
+    told: take,
+    // It is there again once it has told the rig.
+    away: (since) => {
+      if (since !== null) useStore.setState({ hub: 'down', lostAt: since })
+    },
+  })
+  feed = line
   return () => {
-    ended = true
-    if (retry) clearTimeout(retry)
-    socket?.close()
-    socket = null
+    line.end()
+    if (feed === line) feed = null
   }
 }
 
@@ -193,6 +180,8 @@ const take = (m: FromHub): void => {
     case 'screen cells':
     case 'screen values':
       hearScreen(m)
+      break
+    case 'alive':
       break
     case 'screen content':
     case 'screen alive':

@@ -32,7 +32,7 @@ export interface Notice {
 
 interface State {
   hub: 'up' | 'down' | 'first try'
-  /** When the hub was lost, on the page's clock. */
+  /** Since when nothing was heard of the hub, in this page's time; null while it is there. */
   lostAt: number | null
   /** Which rig is open; null before the hub has said. */
   rigId: string | null

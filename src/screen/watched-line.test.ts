@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { openScreenLine } from './screen-line'
+import { openWatchedLine, type WatchedLine } from './watched-line'
 
 /** A socket whose other end is this test. */
 class Socket {
@@ -9,9 +9,14 @@ class Socket {
   readyState = 0
   onmessage: ((e: { data: string }) => void) | null = null
   onclose: (() => void) | null = null
+  onopen: (() => void) | null = null
   sent: string[] = []
   constructor(readonly address: string) {
     Socket.all.push(this)
+  }
+  open(): void {
+    this.readyState = 1
+    this.onopen?.()
   }
   tell(message: object): void {
     this.readyState = 1
@@ -28,7 +33,8 @@ class Socket {
 
 let away: (number | null)[] = []
 let told: object[] = []
-let line: ReturnType<typeof openScreenLine>
+let opened = 0
+let line: WatchedLine
 const newest = () => Socket.all.at(-1) as Socket
 const see = (state: 'visible' | 'hidden') => {
   vi.spyOn(document, 'visibilityState', 'get').mockReturnValue(state)
@@ -41,9 +47,11 @@ beforeEach(() => {
   Socket.all = []
   away = []
   told = []
-  line = openScreenLine('ws://clavik/screen?name=Dash', {
+  opened = 0
+  line = openWatchedLine<object>('ws://clavik/screen?name=Dash', 2600, {
     told: (m) => told.push(m),
     away: (since) => away.push(since),
+    opened: () => opened++,
   })
 })
 afterEach(() => {
@@ -81,6 +89,29 @@ describe('the line of a device', () => {
     // What the old one still says is nobody's business any more.
     first.tell({ say: 'late' })
     expect(told).toEqual([{ say: 'screen alive' }])
+  })
+
+  it('counts no time in which this page itself was kept from running', () => {
+    newest().tell({ say: 'screen alive' })
+    const now = performance.now.bind(performance)
+    // The page was busy for twenty seconds; what was told meanwhile still waits behind what it does next.
+    vi.spyOn(performance, 'now').mockImplementation(() => now() + 20_000)
+    vi.advanceTimersByTime(500)
+    expect(away).toEqual([])
+    newest().tell({ say: 'screen alive' })
+    vi.advanceTimersByTime(2500)
+    expect(away).toEqual([])
+    vi.advanceTimersByTime(1000)
+    expect(away).toEqual([expect.any(Number)])
+  })
+
+  it('says each time that it is open, before anything was heard', () => {
+    newest().open()
+    expect(opened).toBe(1)
+    newest().close()
+    vi.advanceTimersByTime(1500)
+    newest().open()
+    expect(opened).toBe(2)
   })
 
   it('is tried at once when the device wakes, and left alone where it stands', () => {

@@ -1,26 +1,40 @@
-import type { OfScreen } from '../core/live/screen-feed'
 import type { Millis } from '../core/units-of-measure'
 
 const FIRST_PAUSE_MS = 200
 const LONGEST_PAUSE_MS = 1500
-/** The hub says once a second that it is there. */
-const SILENCE_MS = 2600
+/** How often it is looked whether the hub still says something: it does once a second. */
+const LOOK_MS = 500
 
-interface Heard {
-  readonly told: (message: OfScreen) => void
+interface Heard<M> {
+  readonly told: (message: M) => void
   /** Since when it is away, or null while it is there. */
   readonly away: (since: Millis | null) => void
+  /** It is there, first or again, and has been told nothing yet. */
+  readonly opened?: () => void
 }
 
-/** The line of a device to its screen: it comes back by itself, and at once when the device wakes. */
-export const openScreenLine = (
+export interface WatchedLine {
+  /** Says something; false when nobody is there to hear it. */
+  readonly say: (message: object) => boolean
+  readonly end: () => void
+}
+
+/**
+ * A line to the hub that comes back by itself, and at once when the device wakes. One that has gone without a word, as
+ * lines do when the network or the other end stands still, counts as away after `silenceMs`.
+ */
+export const openWatchedLine = <M>(
   address: string,
-  { told, away }: Heard,
-): { readonly say: (message: object) => void; readonly end: () => void } => {
+  silenceMs: Millis,
+  { told, away, opened }: Heard<M>,
+): WatchedLine => {
   let socket: WebSocket | null = null
   let retry: ReturnType<typeof setTimeout> | null = null
   let pauseMs = FIRST_PAUSE_MS
   let heardAt = performance.now()
+  /** How long nothing was heard while this page could have heard: one that is kept from running hears nothing either. */
+  let silentMs = 0
+  let lookedAt = heardAt
   let awaySince: Millis | null = null
   let ended = false
   const sayAway = (is: boolean) => {
@@ -32,14 +46,19 @@ export const openScreenLine = (
     if (retry) clearTimeout(retry)
     retry = null
     if (ended) return
+    silentMs = 0
     const ws = new WebSocket(address)
     socket = ws
+    ws.onopen = () => {
+      if (socket === ws) opened?.()
+    }
     ws.onmessage = (event) => {
       if (socket !== ws) return
       heardAt = performance.now()
+      silentMs = 0
       pauseMs = FIRST_PAUSE_MS
       sayAway(false)
-      told(JSON.parse(String(event.data)) as OfScreen)
+      told(JSON.parse(String(event.data)) as M)
     }
     ws.onclose = () => {
       if (socket === ws) again()
@@ -55,14 +74,16 @@ export const openScreenLine = (
     retry = setTimeout(open, pauseMs)
     pauseMs = Math.min(LONGEST_PAUSE_MS, pauseMs * 1.6)
   }
-  // A line that went without a word is noticed by its silence.
   const watch = setInterval(() => {
-    if (socket && performance.now() - heardAt > SILENCE_MS) again()
-  }, 500)
+    const now = performance.now()
+    silentMs += Math.min(now - lookedAt, 2 * LOOK_MS)
+    lookedAt = now
+    if (socket && silentMs > silenceMs) again()
+  }, LOOK_MS)
   const woken = () => {
     if (document.visibilityState !== 'visible') return
     pauseMs = FIRST_PAUSE_MS
-    if (!socket || performance.now() - heardAt > SILENCE_MS) {
+    if (!socket || performance.now() - heardAt > silenceMs) {
       again()
       open()
     }
@@ -71,7 +92,9 @@ export const openScreenLine = (
   addEventListener('online', woken)
   open()
   const say = (message: object) => {
-    if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message))
+    if (socket?.readyState !== WebSocket.OPEN) return false
+    socket.send(JSON.stringify(message))
+    return true
   }
   const end = () => {
     ended = true
@@ -80,6 +103,7 @@ export const openScreenLine = (
     document.removeEventListener('visibilitychange', woken)
     removeEventListener('online', woken)
     socket?.close()
+    socket = null
   }
   return { say, end }
 }
