@@ -230,7 +230,7 @@ const ArmSwitch = () => {
       aria-label="Armed"
       title="Armed: actions and outputs flow. Held: nothing flows. (A)"
       disabled={hub !== 'up'}
-      className="flex h-[26px] shrink-0 overflow-hidden rounded-[2px] border border-ink text-[12px]"
+      className="flex h-[26px] shrink-0 overflow-hidden rounded-[2px] border border-ink text-[12px] disabled:cursor-not-allowed disabled:opacity-50"
       onClick={() => arm(!armed)}
     >
       {side(false, 'Held')}
