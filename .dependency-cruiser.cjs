@@ -52,7 +52,9 @@ module.exports = {
     only('the web process imports core and store', '^src/web/', ['^src/(core|store|web|process)/']),
     only('commands import core and checks', '^src/command/', ['^src/(core|check|command)/']),
     only('checks import core and links', '^src/check/', ['^src/(core|links|check)/']),
-    only('the supervisor imports core and store', '^src/supervise/', ['^src/(core|store|supervise|process)/']),
+    only('the supervisor imports core and store', '^src/supervise/', [
+      '^src/(core|store|supervise|process)/',
+    ]),
   ],
   options: {
     tsConfig: { fileName: 'tsconfig.json' },
