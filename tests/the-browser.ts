@@ -21,6 +21,8 @@ const flags = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  // Each window would load pages of the browser's own for its address bar, which costs as much as Clavik's.
+  '--disable-features=WebUIOmniboxPopup,WebUIOmniboxAimPopup,WebUIOmniboxFullPopup',
 ]
 
 const LONGEST_END_MS = 20_000
