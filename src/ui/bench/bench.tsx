@@ -375,8 +375,8 @@ const Findings = () => {
 
 /** What was done last, newest first. */
 const LastEdits = () => {
-  const edits = useStore((s) => s.upcoming.latest)
-  if (edits.length === 0) return null
+  const edits = useStore((s) => s.upcoming?.latest)
+  if (edits === undefined || edits.length === 0) return null
   return (
     <section aria-label="Last edits" className="pb-3">
       <div className="flex items-baseline gap-2 border-t border-line px-3.5 pt-2.5 pb-2">

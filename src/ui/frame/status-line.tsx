@@ -1,7 +1,7 @@
 'use client'
 import { Crosshair, Moon, Redo2, Undo2 } from 'lucide-react'
 import { useRouter } from 'next/navigation'
-import { useEffect, useState } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
 import { openEnds } from '@/core/harness/open-ends'
 import type { ConnectionStatus } from '@/core/live/feed'
 import { secondsWords } from '@/core/live/seconds-words'
@@ -259,29 +259,44 @@ const FollowSwitch = () => {
 }
 
 const HistoryButtons = () => {
-  const { undo, redo } = useStore((s) => s.upcoming)
+  const upcoming = useStore((s) => s.upcoming)
   return (
     <span className="flex shrink-0 items-center gap-1">
-      <button
-        type="button"
-        className="p-1 text-ink2 hover:text-ink disabled:opacity-40"
-        disabled={undo === null}
-        aria-label={undo === null ? 'Nothing to undo' : `Undo: ${undo}`}
-        title={undo === null ? 'Nothing to undo' : `Undo: ${undo} (Ctrl Z)`}
-        onClick={() => void stepHistory('undo')}
-      >
+      <HistoryButton way="undo" word="Undo" keys="Ctrl Z" of={upcoming?.undo}>
         <Undo2 size={15} strokeWidth={1.6} />
-      </button>
-      <button
-        type="button"
-        className="p-1 text-ink2 hover:text-ink disabled:opacity-40"
-        disabled={redo === null}
-        aria-label={redo === null ? 'Nothing to redo' : `Redo: ${redo}`}
-        title={redo === null ? 'Nothing to redo' : `Redo: ${redo} (Ctrl Shift Z)`}
-        onClick={() => void stepHistory('redo')}
-      >
+      </HistoryButton>
+      <HistoryButton way="redo" word="Redo" keys="Ctrl Shift Z" of={upcoming?.redo}>
         <Redo2 size={15} strokeWidth={1.6} />
-      </button>
+      </HistoryButton>
     </span>
+  )
+}
+
+const HistoryButton = ({
+  way,
+  word,
+  keys,
+  of,
+  children,
+}: {
+  way: 'undo' | 'redo'
+  word: string
+  keys: string
+  /** What it takes back or does again; null for nothing, undefined before that is known. */
+  of: string | null | undefined
+  children: ReactNode
+}) => {
+  const label = of ? `${word}: ${of}` : of === null ? `Nothing to ${way}` : word
+  return (
+    <button
+      type="button"
+      className="p-1 text-ink2 hover:text-ink disabled:opacity-40"
+      disabled={!of}
+      aria-label={label}
+      title={of ? `${label} (${keys})` : label}
+      onClick={() => void stepHistory(way)}
+    >
+      {children}
+    </button>
   )
 }

@@ -200,11 +200,19 @@ const stepOnce = async (way: 'undo' | 'redo'): Promise<void> => {
   notify(answer.reasons?.[0] ?? `The database is away; ${way} has to wait until it is back.`)
 }
 
+let asked = 0
+let answered = 0
+
 /** Learns what undo and redo would do now. */
 export const refreshUpcoming = async (): Promise<void> => {
+  const mine = ++asked
   try {
     const response = await fetch('/api/history')
-    if (response.ok) useStore.setState({ upcoming: (await response.json()) as HistorySummary })
+    if (!response.ok) return
+    const upcoming = (await response.json()) as HistorySummary
+    // An answer that was overtaken by a later one is about what was.
+    if (mine > answered) useStore.setState({ upcoming })
+    answered = Math.max(answered, mine)
   } catch {
     // The words on the two buttons stay as they are until the web process is back.
   }

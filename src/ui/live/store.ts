@@ -77,7 +77,8 @@ interface State {
   /** How tall the path strip was dragged; null for as tall as it needs. */
   stripPx: number | null
   trace: { partId: string; rows: readonly TraceRow[] } | null
-  upcoming: HistorySummary
+  /** What can be undone and done again; null before the server has said. */
+  upcoming: HistorySummary | null
   notices: readonly Notice[]
   /** A station that should open its editor, asked for from elsewhere. */
   opening: { partId: string; station: string } | null
@@ -116,7 +117,7 @@ export const useStore = create<State>()(() => ({
   selected: null,
   stripPx: null,
   trace: null,
-  upcoming: { undo: null, redo: null, latest: [] },
+  upcoming: null,
   notices: [],
   opening: null,
 }))
