@@ -4,6 +4,7 @@ import { connect, type Socket } from 'node:net'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { inject } from 'vitest'
+import type { ListedRig } from '../src/core/rig/rig-list'
 import { type FromSimulator, line, readerOfSimulator, type ToSimulator } from '../src/links/simulator-link'
 import { freePorts } from '../src/supervise/ports'
 
@@ -115,6 +116,13 @@ export class App {
   /** The ports of processes that only other processes of this start have any business with. */
   get ports(): { livePort: number; handPort: number } {
     return this.notes().ports
+  }
+
+  /** The rig that is open, as it is kept: its id, and the text of its file. */
+  async openRig(): Promise<{ id: string; text: string }> {
+    const { rigs } = (await (await fetch(`${this.address}/api/rigs`)).json()) as { rigs: ListedRig[] }
+    const id = rigs.find((r) => r.open)?.id ?? ''
+    return { id, text: await (await fetch(`${this.address}/api/rigs/${id}/file`)).text() }
   }
 
   signal(name: Name, signal: NodeJS.Signals): void {

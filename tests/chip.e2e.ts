@@ -62,11 +62,8 @@ const tell = (pin: number, closed?: boolean) => chip.stdin?.write(`${JSON.string
 
 /** The rig that is open as it is kept: its id, and all its rows. */
 const openRig = async () => {
-  const { rigs } = (await (await fetch(`${app.address}/api/rigs`)).json()) as {
-    rigs: { id: string; open: boolean }[]
-  }
-  const id = rigs.find((r) => r.open)?.id ?? ''
-  const read = readRigFile(await (await fetch(`${app.address}/api/rigs/${id}/file`)).text())
+  const { id, text } = await app.openRig()
+  const read = readRigFile(text)
   return { id, rows: 'diff' in read ? read.diff.flatMap((c) => (c.op === 'add' ? [c] : [])) : [] }
 }
 

@@ -58,12 +58,7 @@ it.each([7, 1912])(
     const one = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T
     const done: string[] = []
     /** The rig as its file has it, whatever the order of its keys. */
-    const rig = async (): Promise<unknown> => {
-      const { rigs } = (await (await fetch(`${app.address}/api/rigs`)).json()) as {
-        rigs: { id: string; open: boolean }[]
-      }
-      return (await fetch(`${app.address}/api/rigs/${rigs.find((r) => r.open)?.id}/file`)).json()
-    }
+    const rig = async (): Promise<unknown> => JSON.parse((await app.openRig()).text)
     const before = await rig()
     const act = async (): Promise<string> => {
       const kind = random()

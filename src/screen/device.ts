@@ -8,6 +8,7 @@ import { ScreenView } from './screen-view'
 import { stayAwake } from './stay-awake'
 import { openWatchedLine } from './watched-line'
 
+/** The hub says once a second that it is there. */
 const SILENCE_MS = 2600
 
 /** A screen on a device of its own: nothing but what is drawn on it, and a plain sign when the hub is away. */

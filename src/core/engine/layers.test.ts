@@ -7,8 +7,8 @@ import { trace } from './trace'
 
 const sends = (variable: string, more: Partial<ControlSettings>): ControlSettings =>
   control({ when: 'press', value: '1', actions: [{ do: 'set', variable }], ...more })
-const next = (to = 'next'): ControlSettings =>
-  control({ when: 'press', value: null, actions: [{ do: 'layer', set: 'Line', to }] })
+const next = (to = 'next', set = 'Line'): ControlSettings =>
+  control({ when: 'press', value: null, actions: [{ do: 'layer', set, to }] })
 
 /** Two buttons: the first does another thing in each layer, the second changes the layer. */
 const bench = (more: { chosenBy?: string; timeoutMs?: number } = {}, to = 'next') => {
@@ -101,6 +101,35 @@ describe('a layer set', () => {
     // It tells the craft where it trembles to, as long as its layer is there.
     expect(goes((i) => 600 + (i % 3) * 10)).toBeGreaterThan(20)
     expect(active()).toBe('Line A')
+  })
+  it('is kept awake by a lever that has a job in another set as well', () => {
+    const inLayer = (layer: string, variable: string) =>
+      control({
+        ...{ when: 'move', value: 'unit(round(bare(input) * 100), "kt")', layer },
+        actions: [{ do: 'set', variable }],
+      })
+    const made = new Workbench(
+      smallRig(
+        {
+          slide: [inLayer('Line B', 'speed'), inLayer('Digit B', 'speed')],
+          button2: next(),
+          button: next('next', 'Digit'),
+        },
+        {
+          layers: {
+            Line: { layers: ['A', 'B'], timeoutMs: 5000 },
+            Digit: { layers: ['A', 'B'], timeoutMs: 5000 },
+          },
+        },
+      ),
+    ).live()
+    for (const button of ['button', 'button2']) for (const closed of [0, 1, 0]) made.report(button, closed)
+    for (let i = 0; i < 100; i++) {
+      made.wait(100)
+      made.report('slide', 100 + 5 * i)
+    }
+    expect(made.engine.layers.sets.get('Line')?.active).toBe('Line B')
+    expect(made.engine.layers.sets.get('Digit')?.active).toBe('Digit B')
   })
   it('is chosen by a variable, by name or by number from 1', () => {
     const named = bench({ chosenBy: 'advice' })

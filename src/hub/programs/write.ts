@@ -25,33 +25,34 @@ const missing = trouble('avrdude, which writes programs, is not installed', 'sud
 const wentAway = trouble('the port went away', 'Plug the board in again and try once more.')
 
 /** What it says, and what that means for whoever stands before the board. */
-const meanings: readonly (readonly [RegExp, string, string])[] = [
-  [/failed to execute avrdude/i, missing.problem, missing.cure ?? ''],
+const meanings: readonly (readonly [RegExp, Trouble])[] = [
+  [/failed to execute avrdude/i, missing],
   [
     /verification (error|mismatch)|content mismatch/i,
-    'what was read back is not what was written',
-    'Try again. If it happens again, take a shorter cable or another port; the chip may be worn out.',
+    trouble(
+      'what was read back is not what was written',
+      'Try again. If it happens again, take a shorter cable or another port; the chip may be worn out.',
+    ),
   ],
-  [
-    /not in sync|no response|not responding|protocol error|timeout|programmer is not responding/i,
-    silent.problem,
-    silent.cure ?? '',
-  ],
+  [/not in sync|no response|not responding|protocol error|timeout|programmer is not responding/i, silent],
   [
     /permission denied|access denied/i,
-    'this program may not open the port',
-    'Let your user into its group, mostly dialout, and log in anew.',
+    trouble(
+      'this program may not open the port',
+      'Let your user into its group, mostly dialout, and log in anew.',
+    ),
   ],
-  [/busy|locked/i, 'another program holds the port', 'Close it, most often a serial monitor, and try again.'],
   [
-    /no such file|can.t open device|unable to open|input\/output error/i,
-    wentAway.problem,
-    wentAway.cure ?? '',
+    /busy|locked/i,
+    trouble('another program holds the port', 'Close it, most often a serial monitor, and try again.'),
   ],
+  [/no such file|can.t open device|unable to open|input\/output error/i, wentAway],
   [
     /signature/i,
-    'another chip answers now than before',
-    'Is another board on this port? Look at it and try again.',
+    trouble(
+      'another chip answers now than before',
+      'Is another board on this port? Look at it and try again.',
+    ),
   ],
 ]
 
@@ -73,7 +74,7 @@ export const progressOf = (said: string): { at: WriteStep; share: number } | nul
 
 /** Why it did not end well, in words. */
 export const troubleOf = (said: string): Trouble => {
-  for (const [says, problem, cure] of meanings) if (says.test(said)) return trouble(problem, cure)
+  for (const [says, means] of meanings) if (says.test(said)) return means
   const last = said
     .split('\n')
     .map((l) => l.trim())

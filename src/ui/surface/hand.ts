@@ -46,6 +46,8 @@ export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) =
   const moving = useRef<SVGSVGElement>(null)
   const lines = useRef<SVGPathElement>(null)
   const hand = useRef<Hand | null>(null)
+  /** Whether the pointer has gone so far that a press is a drag: from then on it is one, wherever it goes. */
+  const gone = useRef(false)
   /** What is dragged, as soon as it is; a quick hand lets go before React has drawn anything of it. */
   const dragging = useRef<ReadonlySet<string>>(nothing)
   const [dragged, setDragged] = useState(nothing)
@@ -66,6 +68,7 @@ export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) =
     if (view.scale <= 0) return
     sheet.current?.focus()
     e.currentTarget.setPointerCapture(e.pointerId)
+    gone.current = false
     const at = toMm(e)
     if (e.button === 1 || e.button === 2) {
       hand.current = { is: 'pan', from: toPixels(e), view }
@@ -235,17 +238,19 @@ export const useHand = ({ rig, on, things, sheet, hold, place }: Surroundings) =
     }
   }
 
-  /** Whether the pointer itself has gone so far that this is a drag, and not what snaps; from then on it is one. */
-  const isDrag = (h: Extract<Hand, { is: 'drag' }>, e: PointerEvent): boolean => {
-    if (dragging.current.size > 0) return true
-    if (!hasGone(h.from, e)) return false
-    dragging.current = h.keys
-    setDragged(h.keys)
-    return true
-  }
+  /** By the pointer itself, not by what snaps. */
   const hasGone = (from: Point, e: PointerEvent): boolean => {
     const at = toMm(e)
-    return Math.hypot(at.x - from.x, at.y - from.y) * view.scale >= DRAG_PX
+    gone.current ||= Math.hypot(at.x - from.x, at.y - from.y) * view.scale >= DRAG_PX
+    return gone.current
+  }
+  const isDrag = (h: Extract<Hand, { is: 'drag' }>, e: PointerEvent): boolean => {
+    if (!hasGone(h.from, e)) return false
+    if (dragging.current !== h.keys) {
+      dragging.current = h.keys
+      setDragged(h.keys)
+    }
+    return true
   }
   const endDrag = () => {
     showDrag(0, 0, [])

@@ -5,7 +5,7 @@ import type { Effect } from '../input'
 import type { Layers } from '../layers'
 import type { SecondSteps } from '../second-step'
 import { Trembling } from '../trembling'
-import type { ControlState, ControlUnit, Firing } from '../units'
+import type { ControlState, Firing } from '../units'
 import type { Variables } from '../variables'
 import type { Beliefs } from './beliefs'
 import type { Decision } from './decisions'
@@ -29,9 +29,8 @@ export interface Reach {
 
 /** From decisions to what the simulator is told and what layers become. */
 export class Actions {
-  private readonly trembling = new Trembling()
-  /** Where each lever stood when it was last to do something. */
-  private readonly stood = new WeakMap<ControlUnit, number>()
+  /** Where the lever of a binding stood when that was last to do something, and how it trembles. */
+  private readonly stood = new WeakMap<ControlState, { readonly at: number; readonly trembling: Trembling }>()
 
   constructor(private readonly reach: Reach) {}
 
@@ -43,11 +42,12 @@ export class Actions {
   }
 
   /** Whether a hand is behind it: a lever that only trembles, or tells the craft anew where it stands, is used by nobody. */
-  private isByHand({ program, control }: ControlState): boolean {
+  private isByHand(state: ControlState): boolean {
+    const { program, control } = state
     if (program.settings.when !== 'move' || control.raw === null) return true
-    const from = this.stood.get(control) ?? null
-    this.stood.set(control, control.raw)
-    return this.trembling.isOperated(control, from, control.raw)
+    const { at, trembling } = this.stood.get(state) ?? { at: null, trembling: new Trembling() }
+    this.stood.set(state, { at: control.raw, trembling })
+    return trembling.isOperated(control, at, control.raw)
   }
 
   /** Takes a sequence of actions up at one of them, as far as the next pause. */
