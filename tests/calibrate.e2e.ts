@@ -32,6 +32,7 @@ const beLike = async (words: string): Promise<void> => {
   await bench.page.select(select, value)
   // Hands move another part once hub and stand-ins have the edit.
   await until('it is kept', () => bench.page.$('[data-edits-under-way="0"]'))
+  await bench.sees('Simulated. It is really', ITSELF)
   await pause(250)
 }
 const hand = (role: string) =>
@@ -64,7 +65,14 @@ describe('a power lever with reverse, noisy and with uneven ends', () => {
 
   it('gives neither full power nor full reverse before it is measured', async () => {
     await measure('Levers', 'Power lever left')
-    await beLike('Noisy, with uneven ends')
+    await bench.sees('now 2', 'section[aria-label="Calibrate"]')
+    // Whoever makes it like another may be slow.
+    app.signal('standins', 'SIGSTOP')
+    const made = beLike('Noisy, with uneven ends')
+    await bench.sees('Simulated. It is being made', ITSELF)
+    await pause(600)
+    app.signal('standins', 'SIGCONT')
+    await made
     // It gives something else now, and trembles; no hand has moved it.
     await pause(1800)
     expect(await says()).toContain('Push it all the way forward')
@@ -120,6 +128,8 @@ describe('a power lever with reverse, noisy and with uneven ends', () => {
     await keys('ArrowUp', 2)
     await until('it has moved by two percent', async () => Math.abs((await at()) - before - 2) < 0.02)
     await leverTo(14)
+    // A hand rests before it takes an edge: what the lever tells is on its way to the page for a moment.
+    await pause(300)
     await bench.page.$eval(edge, (e) => (e as unknown as HTMLElement).focus())
     await keys('Enter')
     // Though the lever trembles by two percent: it is taken in the middle of that.

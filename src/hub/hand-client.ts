@@ -1,5 +1,6 @@
 import { StringDecoder } from 'node:string_decoder'
-import { type FromStandins, handLine, readerOfPins, type ToStandins } from '../links/hand-link'
+import type { Micros } from '../core/units-of-measure'
+import { type FromStandins, handLine, type Likeness, readerOfPins, type ToStandins } from '../links/hand-link'
 import type { Line } from './lines/line'
 import { TcpLine } from './lines/tcp-line'
 
@@ -19,11 +20,14 @@ export class HandClient {
   /** Where each wiper stands, what each display shows, where each needle is. */
   readonly wipers = new Map<string, Map<number, number>>()
   readonly shows = new Map<string, Map<number, number | string>>()
+  /** What hangs on boards is really like, as they confirmed it, and since when in a board's own time. */
+  readonly likenesses = new Map<string, { readonly at: Micros; readonly natures: readonly Likeness[] }>()
   /** Identities of boards whose pins read otherwise than when somebody last asked. */
   readonly changed = new Set<string>()
   /** Ports of simulated boards by identity, and of simulated crafts and clusters by the id of their connection. */
   readonly boardPorts = new Map<string, number>()
   readonly craftPorts = new Map<string, number>()
+  private readonly ofBoards = [this.levels, this.closed, this.wipers, this.shows, this.likenesses]
   private readonly line: Line
   private reader = readerOfPins()
   private text = new StringDecoder('utf8')
@@ -52,7 +56,7 @@ export class HandClient {
     if (!this.up) return
     this.up = false
     for (const identity of this.closed.keys()) this.changed.add(identity)
-    for (const map of [this.levels, this.closed, this.wipers, this.shows]) map.clear()
+    for (const map of this.ofBoards) map.clear()
     this.boardPorts.clear()
     this.craftPorts.clear()
     this.events.moved()
@@ -73,7 +77,7 @@ export class HandClient {
         else {
           this.boardPorts.delete(m.identity)
           this.changed.add(m.identity)
-          for (const map of [this.levels, this.closed, this.wipers, this.shows]) map.delete(m.identity)
+          for (const map of this.ofBoards) map.delete(m.identity)
         }
         this.events.moved()
         break
@@ -81,6 +85,9 @@ export class HandClient {
         if (m.port !== 0) this.craftPorts.set(m.id, m.port)
         else this.craftPorts.delete(m.id)
         this.events.moved()
+        break
+      case 'is like':
+        this.likenesses.set(m.identity, m)
         break
       case 'pins':
         this.changed.add(m.identity)

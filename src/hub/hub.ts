@@ -181,6 +181,7 @@ export class Hub {
       {
         client: (boardId) => this.drawnBoards.client(boardId),
         attend: (identity, on) => this.hands.send({ say: 'attend', identity, on }),
+        likeness: (identity) => this.hands.likenesses.get(identity),
       },
       this.drift,
     )

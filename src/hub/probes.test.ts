@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { control, smallRig, Workbench } from '../../tests/rigs'
+import type { Nature } from '../core/aspects/nature'
+import { pinsOf } from '../core/harness/slot'
+import { isWired } from '../core/harness/wiring'
 import type { FromHub } from '../core/live/feed'
 import type { PartSettings } from '../core/rig/part-settings'
 import type { SlotNoted } from '../links/notes'
@@ -26,10 +29,15 @@ const bench = (settings: Record<string, PartSettings> = {}, program = 3) => {
     probe: (p: Probe) => probed.push(p),
   } as unknown as BoardClient
   let isThere = true
+  let likeness: { at: number; natures: { places: number[]; nature: Nature }[] } | undefined
   const drift = new Drift(engine)
   const probes = new Probes(
     engine,
-    { client: () => (isThere ? client : undefined), attend: (_, on) => attended.push(on) },
+    {
+      client: () => (isThere ? client : undefined),
+      attend: (_, on) => attended.push(on),
+      likeness: () => likeness,
+    },
     drift,
   )
   const slotOf = (part: string) => engine.units.get(part)?.controls[0]?.slot as number
@@ -42,7 +50,12 @@ const bench = (settings: Record<string, PartSettings> = {}, program = 3) => {
     isThere = false
     probes.match()
   }
-  return { engine, probes, drift, probed, attended, slotOf, tab, lose }
+  const become = (at: number, part: string, nature: Nature | null) => {
+    const wiring = engine.units.get(part)?.controls[0]?.wiring
+    const places = wiring && isWired(wiring) ? [...pinsOf(wiring.slot)] : []
+    likeness = { at, natures: nature ? [{ places, nature }] : [] }
+  }
+  return { engine, probes, drift, probed, attended, slotOf, tab, lose, become }
 }
 const of = (partId: string) => ({ partId, aspectId: partId === 'slide' ? 'travel' : 'press' })
 const note = (slot: number, ms: number, value: number): SlotNoted => ({ slot, at: ms * 1000, value })
@@ -101,6 +114,68 @@ describe('what a tab measures', () => {
     b.probes.take('board', [note(b.slotOf('button'), 1, 1)], 0)
     b.probes.tell()
     expect(mine.last().twin).toBe(321)
+  })
+})
+
+describe('a simulated control that becomes another', () => {
+  const bent: Nature = { kind: 'travel', bend: 0.5 }
+  const notes = (b: ReturnType<typeof bench>, ...at: number[]) => {
+    b.probes.take(
+      'board',
+      at.map((ms) => note(b.slotOf('slide'), ms, ms)),
+      0,
+    )
+    b.probes.tell()
+  }
+
+  it('is told as what it is, without what was noted before, however late that comes', () => {
+    const b = bench()
+    const mine = b.tab()
+    b.probes.watch(mine.tab, of('slide'))
+    notes(b, 10)
+    expect(mine.last()).toMatchObject({ nature: null, notes: [[10, 10]] })
+    b.become(20_000, 'slide', bent)
+    notes(b, 18, 19)
+    expect(mine.last()).toMatchObject({ nature: bent, notes: [] })
+    notes(b, 20, 21, 22)
+    expect(mine.last()).toMatchObject({
+      nature: bent,
+      notes: [
+        [21, 21],
+        [22, 22],
+      ],
+    })
+    b.become(30_000, 'slide', null)
+    notes(b, 31)
+    expect(mine.last()).toMatchObject({ nature: null, notes: [[31, 31]] })
+  })
+
+  it('is compared round the end of the microseconds of its board, and no more once something later has come', () => {
+    const b = bench()
+    const mine = b.tab()
+    const round = 2 ** 32 / 1000
+    b.probes.watch(mine.tab, of('slide'))
+    notes(b, 1)
+    // Its own time is 2 ms further than the 32 bits that it tells.
+    b.become(2 ** 32 + 2000, 'slide', bent)
+    notes(b, round - 5, round + 1, round + 3)
+    expect(mine.last().notes).toEqual([[round + 3, round + 3]])
+    notes(b, 2 * round - 5, 2 * round + 1)
+    expect(mine.last().notes).toHaveLength(2)
+  })
+
+  it('is no other for another part on its board, for a tab that comes later, nor for stand-ins that have yet to say', () => {
+    const b = bench()
+    const mine = b.tab()
+    b.become(20_000, 'button', { kind: 'positions', bounceUs: 5000 })
+    b.probes.watch(mine.tab, of('slide'))
+    notes(b, 5)
+    expect(mine.last()).toMatchObject({ nature: null, notes: [[5, 5]] })
+    b.become(50_000, 'slide', bent)
+    const late = b.tab()
+    b.probes.watch(late.tab, of('slide'))
+    notes(b, 49)
+    expect(late.last()).toMatchObject({ nature: bent, notes: [[49, 49]] })
   })
 })
 

@@ -1,7 +1,12 @@
+import type { Nature } from '../core/aspects/nature'
 import type { Engine } from '../core/engine/engine'
 import type { ControlUnit } from '../core/engine/units'
+import { pinsOf } from '../core/harness/slot'
 import { isWired } from '../core/harness/wiring'
 import type { FromHub, ProbedAspect } from '../core/live/feed'
+import { sameValue } from '../core/rig/edit'
+import type { Micros } from '../core/units-of-measure'
+import type { Likeness } from '../links/hand-link'
 import type { SlotNoted } from '../links/notes'
 import type { BoardClient } from './board-client'
 import type { Probe } from './board-talk'
@@ -15,6 +20,10 @@ export interface ProbedBoards {
   readonly client: (boardId: string) => BoardClient | undefined
   /** A simulated board runs as finely as a real one while something on it is measured. */
   readonly attend: (identity: string, on: boolean) => void
+  /** What hangs on a simulated board is really like; undefined of one that has said nothing of that. */
+  readonly likeness: (
+    identity: string,
+  ) => { readonly at: Micros; readonly natures: readonly Likeness[] } | undefined
 }
 
 /** Whoever watches boards on which nobody measures anything just now. */
@@ -24,10 +33,35 @@ export interface AlwaysWatching {
   noted(boardId: string, notes: readonly SlotNoted[]): void
 }
 
+interface Seat {
+  readonly boardId: string
+  readonly slot: number
+  readonly identity: string
+  readonly places: readonly number[]
+}
+
+/** What a control is really like; and since when in its board's time, until something noted later has come. */
+interface Really {
+  readonly nature: Nature | null
+  readonly since: Micros | null
+}
+
+/** Notes are on their way for less than this. */
+const LATEST_US: Micros = 60_000_000
+const ROUND = 2 ** 32
+
+/** Whether a board noted something before a time of its own, of which it tells the lower 32 bits. */
+const isBefore = (noted: Micros, since: Micros): boolean => {
+  const age = (((since - noted) % ROUND) + ROUND) % ROUND
+  return age < LATEST_US
+}
+
 interface Watched {
   readonly of: ProbedAspect
   /** The board, and the slot there, or why there is none. */
-  seat: { readonly boardId: string; readonly slot: number } | null
+  seat: Seat | null
+  /** Null until its board has said. */
+  really: Really | null
   problem: string | null
   notes: [number, number][]
   left: number
@@ -56,6 +90,7 @@ export class Probes {
       this.watched.set(tab, {
         of,
         seat: null,
+        really: null,
         problem: null,
         notes: [],
         left: 0,
@@ -112,7 +147,7 @@ export class Probes {
   }
 
   /** Where an aspect hangs on a board that can note it, or why not. */
-  private place(of: ProbedAspect): { boardId: string; slot: number } | string {
+  private place(of: ProbedAspect): Seat | string {
     const seat = this.seatOf(of)
     if (!seat) return 'it is not on the panel any more'
     if (!isWired(seat.wiring)) return seat.wiring.message
@@ -122,7 +157,8 @@ export class Probes {
     if (!client) return `${name} is away`
     if (seat.slot < 0) return `${name} is not loaded with it`
     if (client.noteObjection !== null) return `the program of ${name} ${client.noteObjection}`
-    return { boardId, slot: seat.slot }
+    const { slot, wiring } = seat
+    return { boardId, slot, identity: client.identity, places: pinsOf(wiring.slot) }
   }
 
   /** A board has noted something. */
@@ -139,16 +175,37 @@ export class Probes {
     if (!isMeasured) this.always.noted(boardId, notes)
   }
 
+  /** Whether a simulated control has become another; what was noted of it before is not told any more. */
+  private looksAgain(w: Watched): boolean {
+    if (!w.seat) return false
+    const { identity, places } = w.seat
+    const likeness = this.boards.likeness(identity)
+    const nature = likeness?.natures.find((n) => n.places[0] === places[0])?.nature ?? null
+    if (w.really === null) {
+      w.really = { nature, since: null }
+      return true
+    }
+    // Stand-ins that are new have yet to say.
+    const isOther = likeness !== undefined && !sameValue(nature, w.really.nature)
+    if (isOther) w.really = { nature, since: likeness.at }
+    const { since } = w.really
+    if (since === null) return isOther
+    w.notes = w.notes.filter(([ms]) => !isBefore(Math.round(ms * 1000), since))
+    if (w.notes.length > 0) w.really = { nature: w.really.nature, since: null }
+    return isOther
+  }
+
   /** Tells each tab what has been noted since the last turn. */
   tell(): void {
     for (const [tab, w] of this.watched) {
-      if (w.notes.length === 0 && w.problem === w.toldProblem) continue
+      const isOther = this.looksAgain(w)
+      if (w.notes.length === 0 && w.problem === w.toldProblem && !isOther) continue
       w.toldProblem = w.problem
       const along = this.twins.get(tab)
       const twin = along ? (this.seatOf(along)?.raw ?? null) : null
       const message: FromHub = {
         ...{ say: 'probed', ...w.of, notes: w.notes, left: w.left },
-        ...{ problem: w.problem, twin },
+        ...{ problem: w.problem, twin, nature: w.really?.nature ?? null },
       }
       w.notes = []
       tab.send(message)

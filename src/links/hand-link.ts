@@ -37,6 +37,9 @@ const driven = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('colour'), pin: whole, lamps: whole, keep: z.boolean() }),
 ])
 
+/** What some of what hangs on a board is really like, by the places where it hangs. */
+const likenesses = z.array(z.object({ places, nature }))
+
 const pinAnd = <T extends z.ZodType>(value: T) => z.array(z.tuple([z.number().int(), value]))
 
 /**
@@ -101,8 +104,7 @@ const toStandins = z.discriminatedUnion('say', [
       }),
     ),
     slots: z.array(driven),
-    /** What some of what hangs on it is really like, by the places where it hangs. */
-    natures: z.array(z.object({ places, nature })),
+    natures: likenesses,
   }),
   /** A hand and a foot in a truck; what is null is left to its own driver. */
   z.object({ say: z.literal('drive'), id: z.string(), seat: seatInputs }),
@@ -132,6 +134,13 @@ const pins = z.object({
 
 const fromStandins = z.discriminatedUnion('say', [
   pins,
+  /** What hangs on a board is like this now: what it noted after this time of its own, in microseconds, is of that. */
+  z.object({
+    say: z.literal('is like'),
+    identity: z.string(),
+    at: z.number().int(),
+    natures: likenesses,
+  }),
   /** A simulated board, or a simulated craft or cluster, answers on this port of the same computer; 0 when it has been put away. */
   z.object({ say: z.literal('board'), identity: z.string(), port: z.number().int() }),
   z.object({ say: z.literal('craft'), id: z.string(), port: z.number().int() }),
@@ -139,6 +148,8 @@ const fromStandins = z.discriminatedUnion('say', [
 
 export type ToStandins = z.infer<typeof toStandins>
 export type FromStandins = z.infer<typeof fromStandins>
+
+export type Likeness = z.infer<typeof likenesses>[number]
 
 export const readerOfHands = () => new LineReader<ToStandins>(toStandins)
 export const readerOfPins = () => new LineReader<FromStandins>(fromStandins)

@@ -57,6 +57,23 @@ it('makes the stand-ins that there are to be, and keeps what a board held until 
   second.socket.destroy()
 })
 
+it('says what hangs on a board, and since when in its own time, once it is like that', async () => {
+  const { socket, heard, port } = await open({})
+  socket.write(be)
+  await expect.poll(port).toMatchObject({ port: expect.any(Number) })
+  const natures = [{ places: [54], nature: { kind: 'travel' as const, bend: 0.5 } }]
+  const told = () => heard.findLast((m) => m.say === 'is like')
+  const solder = { say: 'solder' as const, identity, chips: [], slots: [] }
+  socket.write(handLine({ ...solder, natures }))
+  await expect.poll(told).toMatchObject({ identity, natures })
+  const first = told()?.at ?? Number.NaN
+  await new Promise((resolve) => setTimeout(resolve, 60))
+  socket.write(handLine({ ...solder, natures: [] }))
+  await expect.poll(told).toMatchObject({ natures: [] })
+  expect(told()?.at).toBeGreaterThan(first)
+  socket.destroy()
+})
+
 it('flies a craft for each that is asked for, and tells where', async () => {
   const { socket, heard } = await open({})
   const port = (id: string) => heard.findLast((m) => m.say === 'craft' && m.id === id)

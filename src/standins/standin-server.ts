@@ -26,9 +26,13 @@ const MOST_BEHIND_US = 400_000
 const METER_MS = 33
 const now = () => Math.round(performance.now() * 1000)
 
-/** Lets the hand do what it was asked to. */
-const handle = (board: SimulatedBoard, m: Exclude<ToStandins, { say: 'drive' }>): void => {
-  const { hands } = board
+/** Lets the hand do what it was asked to; what is to be told of that goes to whoever watches. */
+const handle = (
+  board: SimulatedBoard,
+  m: Exclude<ToStandins, { say: 'drive' }>,
+  tell: (m: FromStandins) => void,
+): void => {
+  const { hands, identity } = board
   switch (m.say) {
     case 'move':
       for (const c of m.contacts) hands.moveContact(c.pin, c.closed, now())
@@ -41,7 +45,7 @@ const handle = (board: SimulatedBoard, m: Exclude<ToStandins, { say: 'drive' }>)
       break
     case 'solder':
       board.solder(m.chips, m.slots)
-      board.beLike(m.natures)
+      tell({ say: 'is like', identity, at: board.beLike(m.natures), natures: m.natures })
       break
     case 'attend':
       board.isAttended = m.on
@@ -268,7 +272,7 @@ export const serveStandins = (
     else {
       const board = find(m.identity)?.board
       const it = controllers.there.get(m.identity)?.controller
-      if (board) handle(board, m)
+      if (board) handle(board, m, tellAll)
       else if (it) handleController(it, m)
     }
     touched()

@@ -1,3 +1,4 @@
+import type { Nature } from '../aspects/nature'
 import type { Drifted } from '../calibration/drift'
 import type { Carries } from '../connections/kind'
 import type { SeatInputs } from '../connections/seat'
@@ -329,6 +330,8 @@ export type FromHub =
       readonly problem: string | null
       /** The level at which the lever that is moved along with it stands, as its board told it last. */
       readonly twin: number | null
+      /** What a simulated one is really like, as the stand-ins confirmed it; what was noted is of that. Null: as its catalogue says. */
+      readonly nature: Nature | null
     } & ProbedAspect)
   | OfScreen
   /** All that has drifted since it was measured. */

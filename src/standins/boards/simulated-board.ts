@@ -153,10 +153,11 @@ export class SimulatedBoard {
     this.say(this.core.step(this.at))
   }
 
-  /** What some of what hangs on it is really like. */
-  beLike(natures: readonly { readonly places: readonly number[]; readonly nature: Nature }[]): void {
+  /** What some of what hangs on it is really like; tells from what time of its own on it is. */
+  beLike(natures: readonly { readonly places: readonly number[]; readonly nature: Nature }[]): Micros {
     this.hands.beLike(natures)
     this.pins.beLike(natures)
+    return this.at
   }
 
   /** Whether a hand is on it: contacts bounce, knobs turn, what changed is not settled yet. */

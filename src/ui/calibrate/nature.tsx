@@ -5,6 +5,7 @@ import { changeRow, sameValue } from '@/core/rig/edit'
 import type { PartRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
+import { useToldNature } from './probed-store'
 
 /** What a simulated part is really like: chosen by whoever wants to see how a fault is found. */
 export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
@@ -16,6 +17,10 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   // What a simulated controller is like is its own affair.
   if (ready.length === 0 || cameWithDevice(rig, part.id)) return null
   const is = part.settings.simulated?.[aspect.id]
+  const isOnTheWay = useToldNature(
+    ({ told }) =>
+      told?.partId === part.id && told.aspectId === aspect.id && !sameValue(told.nature, is ?? null),
+  )
   const known = ready.find((r) => sameValue(r.nature, is))
   const choose = (id: string) => {
     const nature = ready.find((r) => r.id === id)?.nature
@@ -28,7 +33,9 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
   }
   return (
     <label className="mt-2 block text-[12px]">
-      <span className="text-ink2">Simulated. It is really</span>
+      <span className="text-ink2">
+        {isOnTheWay ? 'Simulated. It is being made' : 'Simulated. It is really'}
+      </span>
       <select
         aria-label="What the simulated part is like"
         className="mt-0.5 w-full truncate pr-6"

@@ -1,7 +1,9 @@
 import { useEffect, useRef, useState } from 'react'
+import type { Nature } from '@/core/aspects/nature'
 import type { Guide } from '@/core/calibration/guide'
 import type { Note } from '@/core/calibration/note'
 import type { ProbedAspect } from '@/core/live/feed'
+import { sameValue } from '@/core/rig/edit'
 import { sayToHub } from '../live/connection'
 import { useStore } from '../live/store'
 import { listen } from './probed-store'
@@ -50,13 +52,21 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
     let anchor: { readonly board: number; readonly page: number } | null = null
     let taken = running.current.taken
     let objection: string | null = null
+    let nature: Nature | null | undefined
+    const anew = () => {
+      running.current = make()
+      setGuide(running.current)
+    }
     listen((m) => {
       if (m.partId !== partId || m.aspectId !== aspectId) return
+      // A simulated part has been made like another: what was seen before was not of this one.
+      if (nature !== undefined && !sameValue(nature, m.nature)) anew()
+      nature = m.nature
       const notes = m.notes.map(([at, value]) => ({ at: at * 1000, value }))
       const newest = notes.at(-1)
       if (newest) {
         // Its board has started again: its time with it, and what was seen before means nothing to what comes.
-        if (anchor && newest.at / 1000 < anchor.board - BACK_MS) setGuide(make())
+        if (anchor && newest.at / 1000 < anchor.board - BACK_MS) anew()
         last.current = newest
         if (m.twin !== null) hearsTwin?.(notes.reduce((sum, n) => sum + n.value, 0) / notes.length, m.twin)
         anchor = { board: newest.at / 1000, page: performance.now() }
@@ -85,25 +95,7 @@ export const useMeasuring = <G extends Guide>(of: ProbedAspect, make: () => G): 
     }
   }, [hub, partId, aspectId])
   const again = () => setGuide(make())
-  useNatureChange(of, again)
   return { guide, ...told, last, again }
-}
-
-/** So long stand-ins take at most to be what they were just made. */
-const TURNED_MS = 150
-
-/** Does something when a simulated part has been made like another: what was seen before was not of this one. */
-const useNatureChange = ({ partId, aspectId }: ProbedAspect, act: () => void): void => {
-  const nature = useStore((s) => JSON.stringify(s.base.part[partId]?.settings.simulated?.[aspectId]))
-  const seen = useRef(nature)
-  const latest = useRef(act)
-  latest.current = act
-  useEffect(() => {
-    if (seen.current === nature) return
-    seen.current = nature
-    const timer = setTimeout(() => latest.current(), TURNED_MS)
-    return () => clearTimeout(timer)
-  }, [nature])
 }
 
 /** Does something once for each guide, as soon as that has come so far. */
