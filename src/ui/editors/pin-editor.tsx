@@ -8,14 +8,14 @@ import type { Terminal } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import { endOfLead, endWords, putOn } from '@/core/harness/leads'
 import { pinObjection } from '@/core/harness/pin-objection'
-import { boardsOf, leadsOf, type Rig, rowsOf } from '@/core/rig/rig'
+import { boardsOf, leadsOf, leadsOnBoard, type Rig } from '@/core/rig/rig'
 import type { LeadRow, PartRow } from '@/core/rig/rows'
 import { edit } from '../live/edits'
 import { useStore } from '../live/store'
 
 /** Which lead hangs on a pin, if one does. */
 const holderOf = (rig: Rig, boardId: string, pin: string): LeadRow | undefined =>
-  rowsOf(rig, 'lead').find((l) => l.boardId === boardId && l.pin === pin)
+  leadsOnBoard(rig, boardId).find((l) => l.pin === pin)
 
 /** Where each lead of a part ends: board and pin, chosen from those that are free. */
 export const PinEditor = ({ part, close }: { part: PartRow; close: () => void }) => {

@@ -1,6 +1,6 @@
 'use client'
+import { memo } from 'react'
 import type { Station } from '@/core/engine/mistakes'
-import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
 import { PathEnd } from '../connections/path-end'
 import { useStore } from '../live/store'
@@ -10,22 +10,27 @@ import { PinEditor } from './pin-editor'
 import { ShapingEditor } from './shaping-editor'
 import { TargetEditor } from './target-editor'
 
-/** The editor of one station, in place; what it changes takes effect at once and can be undone. */
-export const StationEditor = ({
+/**
+ * The editor of one station, in place; what it changes takes effect at once and can be undone. Values pass along its path
+ * thirty times a second and leave it alone: what in it moves listens for itself.
+ */
+export const StationEditor = memo(function StationEditor({
   part,
-  row,
+  aspectId,
+  bindingId,
   station,
   close,
 }: {
   part: PartRow
-  row: TraceRow
+  aspectId: string
+  bindingId: string | null
   station: Station
   close: () => void
-}) => {
-  const binding = useStore((s) => (row.bindingId === null ? undefined : s.rig.binding[row.bindingId]))
+}) {
+  const binding = useStore((s) => (bindingId === null ? undefined : s.rig.binding[bindingId]))
   switch (station) {
     case 'part':
-      return <PartEditor part={part} aspectId={row.aspectId} close={close} />
+      return <PartEditor part={part} aspectId={aspectId} close={close} />
     case 'pin':
     case 'board':
       return (
@@ -41,11 +46,11 @@ export const StationEditor = ({
     case 'simulator':
       return (
         <>
-          <TargetEditor part={part} aspectId={row.aspectId} binding={binding} close={close} />
+          <TargetEditor part={part} aspectId={aspectId} binding={binding} close={close} />
           <PathEnd part={part} binding={binding} station="simulator" close={close} />
         </>
       )
   }
-}
+})
 
 const Unbound = () => <p className="p-3 text-ink2">Choose a variable first, at the right end of the path.</p>

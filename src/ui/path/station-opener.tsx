@@ -1,6 +1,6 @@
 'use client'
 import { Popover } from 'radix-ui'
-import { type ReactNode, useEffect, useState } from 'react'
+import { type ReactNode, useCallback, useEffect, useState } from 'react'
 import type { Station } from '@/core/engine/mistakes'
 import type { TraceRow } from '@/core/engine/trace-row'
 import type { PartRow } from '@/core/rig/rows'
@@ -33,6 +33,7 @@ export const StationOpener = ({
 }) => {
   const opening = useStore((s) => s.opening)
   const [open, setOpen] = useState(false)
+  const close = useCallback(() => setOpen(false), [])
   useEffect(() => {
     if (!takesOpening || opening?.partId !== part.id) return
     if (opening.station !== station && opening.station !== answersTo) return
@@ -52,7 +53,13 @@ export const StationOpener = ({
           aria-label={`Edit ${label}`}
           onEscapeKeyDown={keepWhileCompleting}
         >
-          <StationEditor part={part} row={row} station={station} close={() => setOpen(false)} />
+          <StationEditor
+            part={part}
+            aspectId={row.aspectId}
+            bindingId={row.bindingId}
+            station={station}
+            close={close}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
