@@ -51,7 +51,6 @@ const benchHub = async (): Promise<void> => {
       }
     })
     leave()
-    feed.close()
     if (looksOn && told < 100_000) throw new Error('the screen was not told')
     return ms
   }

@@ -357,7 +357,6 @@ export class Hub {
     if (this.checks) clearInterval(this.checks)
     if (this.feeds) clearInterval(this.feeds)
     if (this.wake) clearTimeout(this.wake)
-    this.screens.close()
     this.recordings.close()
     const kept = this.recordings.end()
     this.ports.close()

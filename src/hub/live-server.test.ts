@@ -17,6 +17,7 @@ beforeEach(async () => {
     join: (tab: Tab) => tabs.add(tab),
     leave: (tab: Tab) => tabs.delete(tab),
     hear: () => {},
+    screens: { join: () => () => {} },
   } as unknown as Hub
   server = serveLive(hub, 0, SECRET, 100)
   await new Promise((resolve) => server.once('listening', resolve))
@@ -26,9 +27,9 @@ afterEach(() => {
   server.close()
 })
 
-const open = async (autoPong: boolean): Promise<WebSocket> => {
+const open = async (autoPong: boolean, place = 'live'): Promise<WebSocket> => {
   const { port } = server.address() as AddressInfo
-  const socket = new WebSocket(`ws://127.0.0.1:${port}/live`, {
+  const socket = new WebSocket(`ws://127.0.0.1:${port}/${place}`, {
     autoPong,
     headers: { [SECRET_HEADER]: SECRET },
   })
@@ -37,13 +38,16 @@ const open = async (autoPong: boolean): Promise<WebSocket> => {
   return socket
 }
 
-describe('the line to a tab', () => {
-  it('says once a second that the hub is there, though nothing else is to be said', async () => {
-    const socket = await open(true)
-    const heard: string[] = []
-    socket.on('message', (text) => heard.push(String(text)))
-    await vi.waitFor(() => expect(heard).toEqual(['{"say":"alive"}', '{"say":"alive"}']), 5000)
-  })
+describe('the line to whoever looks', () => {
+  it.each(['live', 'screen?name=Dash'])(
+    'says once a second that the hub is there, though nothing else is to be said: /%s',
+    async (place) => {
+      const socket = await open(true, place)
+      const heard: string[] = []
+      socket.on('message', (text) => heard.push(String(text)))
+      await vi.waitFor(() => expect(heard).toEqual(['{"say":"alive"}', '{"say":"alive"}']), 5000)
+    },
+  )
 
   it('is let go of when nobody answers any more, and kept as long as somebody does', async () => {
     const there = await open(true)

@@ -5,7 +5,7 @@ import { z } from 'zod'
 import { seatInputs } from '../core/connections/seat'
 import { touched } from '../core/elements/touch'
 import { exerciseSchema } from '../core/engine/exercise'
-import type { ToHub } from '../core/live/feed'
+import type { Alive, ToHub } from '../core/live/feed'
 import { parseOutside } from '../core/plain-json'
 import { outsideId } from '../core/rig/edit-schema'
 import { scopeColumns, scopeKinds } from '../core/scope/find'
@@ -158,8 +158,9 @@ const lineOf = (socket: WebSocket): TabLine => ({
 
 /** How often a line is asked whether anybody is still there: one whose network went has not said that it goes. */
 const ASK_MS = 10_000
-/** How often a tab hears that the hub is there. */
+/** How often whoever is there hears that the hub is there. */
 const ALIVE_MS = 1000
+const ALIVE = JSON.stringify({ say: 'alive' } satisfies Alive)
 
 /** Lets go of a line that has not answered from one asking to the next; browsers answer by themselves. */
 const letGoWhenGone = (socket: WebSocket, askMs: Millis): void => {
@@ -175,12 +176,15 @@ const letGoWhenGone = (socket: WebSocket, askMs: Millis): void => {
   socket.on('close', () => clearInterval(asking))
 }
 
-const serveTab = (hub: Hub, socket: WebSocket): void => {
-  const line = lineOf(socket)
+/** Says that the hub is there, whether or not there is anything else to say. */
+const sayAlive = (socket: WebSocket, line: TabLine): void => {
+  const alive = setInterval(() => line.isFull() || line.send(ALIVE), ALIVE_MS)
+  socket.on('close', () => clearInterval(alive))
+}
+
+const serveTab = (hub: Hub, socket: WebSocket, line: TabLine): void => {
   const tab = new Tab(line)
   hub.join(tab)
-  const alive = setInterval(() => line.isFull() || tab.send({ say: 'alive' }), ALIVE_MS)
-  socket.on('close', () => clearInterval(alive))
   const patience = new Bucket(MOST_MESSAGES, MESSAGES_PER_S)
   socket.on('message', (data) => {
     // One that only shouts is shed: whoever is there can come back and begin anew.
@@ -198,8 +202,7 @@ const serveTab = (hub: Hub, socket: WebSocket): void => {
 const fromScreen = z.strictObject({ say: z.literal('touch'), element: id, by: touched })
 
 /** A device that shows a screen is told of that and of nothing else, and listened to only where it may be touched. */
-const serveScreen = (hub: Hub, socket: WebSocket, name: string, mayTouch: boolean): void => {
-  const line = lineOf(socket)
+const serveScreen = (hub: Hub, socket: WebSocket, line: TabLine, name: string, mayTouch: boolean): void => {
   const fingers = new Fingers(hub, name)
   const leave = hub.screens.join(line, name, mayTouch)
   const patience = new Bucket(MOST_MESSAGES, MESSAGES_PER_S)
@@ -249,9 +252,18 @@ export const serveLive = (hub: Hub, port: number, secret: string, askMs: Millis 
       return
     }
     sockets.handleUpgrade(request, socket, head, (ws) => {
+      const line = lineOf(ws)
       letGoWhenGone(ws, askMs)
-      if (place === '/live') serveTab(hub, ws)
-      else serveScreen(hub, ws, url?.searchParams.get('name') ?? '', request.headers[TOUCH_HEADER] === 'yes')
+      sayAlive(ws, line)
+      if (place === '/live') serveTab(hub, ws, line)
+      else
+        serveScreen(
+          hub,
+          ws,
+          line,
+          url?.searchParams.get('name') ?? '',
+          request.headers[TOUCH_HEADER] === 'yes',
+        )
     })
   })
   return server.listen(port, '127.0.0.1')

@@ -116,8 +116,6 @@ const take = (m: OfScreen): void => {
     case 'screen refused':
       sayFor(m.words)
       break
-    case 'screen alive':
-      break
   }
 }
 

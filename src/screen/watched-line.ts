@@ -1,3 +1,4 @@
+import type { Alive } from '../core/live/feed'
 import type { Millis } from '../core/units-of-measure'
 
 const FIRST_PAUSE_MS = 200
@@ -19,11 +20,13 @@ export interface WatchedLine {
   readonly end: () => void
 }
 
+const isAlive = (message: object): message is Alive => 'say' in message && message.say === 'alive'
+
 /**
  * A line to the hub that comes back by itself, and at once when the device wakes. One that has gone without a word, as
  * lines do when the network or the other end stands still, counts as away after `silenceMs`.
  */
-export const openWatchedLine = <M>(
+export const openWatchedLine = <M extends object>(
   address: string,
   silenceMs: Millis,
   { told, away, opened }: Heard<M>,
@@ -58,7 +61,8 @@ export const openWatchedLine = <M>(
       silentMs = 0
       pauseMs = FIRST_PAUSE_MS
       sayAway(false)
-      told(JSON.parse(String(event.data)) as M)
+      const message = JSON.parse(String(event.data)) as M | Alive
+      if (!isAlive(message)) told(message)
     }
     ws.onclose = () => {
       if (socket === ws) again()

@@ -200,9 +200,12 @@ export type Movement =
 
 export type ProofState = 'proven' | 'changed since' | 'not yet'
 
+/** To tabs and devices: the hub is there, said once a second whether or not there is anything else to say. */
+export interface Alive {
+  readonly say: 'alive'
+}
+
 export type FromHub =
-  /** It is there, said once a second whether or not there is anything else to say. */
-  | { readonly say: 'alive' }
   | {
       readonly say: 'rig'
       readonly rigId: string | null

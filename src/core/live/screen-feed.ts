@@ -26,5 +26,3 @@ export type OfScreen =
     }
   /** To a device: why a finger on it did nothing. */
   | { readonly say: 'screen refused'; readonly words: string }
-  /** To devices, once a second: the hub is there. */
-  | { readonly say: 'screen alive' }

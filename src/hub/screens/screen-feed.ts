@@ -7,8 +7,6 @@ import { LookedScreen } from './looked-screen'
 
 /** No display shows more in a second than this lets through. */
 const LEAST_PAUSE_MS = 14
-/** Devices hear so often that the hub is there. */
-const ALIVE_MS = 1000
 
 /** Somebody who looks at screens: a tab at some by their ids, or a device at one by its name. */
 interface Looker {
@@ -34,7 +32,6 @@ export class ScreenFeed {
   private readonly looked = new Map<string, LookedScreen>()
   private planned = false
   private lastAt = Number.NEGATIVE_INFINITY
-  private alive: NodeJS.Timeout | null = null
 
   constructor(private readonly engine: Engine) {}
 
@@ -59,19 +56,12 @@ export class ScreenFeed {
     const device: Device = { line, name, mayTouch, screens: new Set(), fresh: new Set(), content: undefined }
     this.devices.add(device)
     this.lookers.add(device)
-    this.alive ??= setInterval(() => {
-      for (const d of this.devices) if (!d.line.isFull()) send(d.line, { say: 'screen alive' })
-    }, ALIVE_MS)
     this.tellContent(device)
     this.keepLooked()
     this.stepped()
     return () => {
       this.devices.delete(device)
       this.lookers.delete(device)
-      if (this.devices.size === 0 && this.alive) {
-        clearInterval(this.alive)
-        this.alive = null
-      }
       this.keepLooked()
     }
   }
@@ -129,10 +119,6 @@ export class ScreenFeed {
         } else if (newsText !== null) looker.line.send(newsText)
       }
     }
-  }
-
-  close(): void {
-    if (this.alive) clearInterval(this.alive)
   }
 }
 

@@ -181,10 +181,7 @@ const take = (m: FromHub): void => {
     case 'screen values':
       hearScreen(m)
       break
-    case 'alive':
-      break
     case 'screen content':
-    case 'screen alive':
     case 'screen refused':
       // For devices that have no rig of their own.
       break
