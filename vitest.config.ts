@@ -55,6 +55,7 @@ export default defineConfig({
           // Each file has an application of its own; all share a browser. Two run side by side: hands and contacts
           // go by real time, and a machine that is never idle has none to spare.
           globalSetup: 'tests/the-browser.ts',
+          setupFiles: 'tests/share-grounds.ts',
           isolate: false,
           maxWorkers: 2,
         },

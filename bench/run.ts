@@ -1,3 +1,4 @@
+import { leaveGrounds } from '../tests/grounds'
 import { benchAssignment } from './assignment'
 import { benchBoardLine } from './board-line'
 import { benchBus } from './bus'
@@ -52,5 +53,9 @@ if (chosen.length + asked.length === 0) {
   )
   process.exit(2)
 }
-for (const name of [...chosen, ...asked]) await (benches[name] ?? long[name])?.()
+try {
+  for (const name of [...chosen, ...asked]) await (benches[name] ?? long[name])?.()
+} finally {
+  await leaveGrounds()
+}
 process.exit(0)

@@ -3,10 +3,10 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node
 import { connect, type Socket } from 'node:net'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { inject } from 'vitest'
 import type { ListedRig } from '../src/core/rig/rig-list'
 import { type FromSimulator, line, readerOfSimulator, type ToSimulator } from '../src/links/simulator-link'
 import { freePorts } from '../src/supervise/ports'
+import { folderForData } from './grounds'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 
@@ -52,7 +52,7 @@ export class App {
   ) {}
 
   static async make(): Promise<App> {
-    return new App(mkdtempSync(join(inject('folder'), 'app-')), await freePort())
+    return new App(mkdtempSync(join(folderForData(), 'app-')), await freePort())
   }
 
   get address(): string {

@@ -1,11 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import puppeteer, { type Browser, type BrowserContext, type KeyInput, type Page } from 'puppeteer-core'
-import { inject } from 'vitest'
+import type { BrowserContext, KeyInput, Page } from 'puppeteer-core'
 import { until, witnesses } from './app'
-
-/** The one that `the-browser.ts` has started for all files. */
-let chromium: Promise<Browser> | null = null
+import { theBrowser } from './grounds'
 
 /** A browser as nobody has used it yet, with a page for the builder. */
 export class Bench {
@@ -28,8 +25,7 @@ export class Bench {
   }
 
   static async open(address: string): Promise<Bench> {
-    chromium ??= puppeteer.connect({ browserWSEndpoint: inject('chromium'), defaultViewport: null })
-    const browser = await (await chromium).createBrowserContext()
+    const browser = await (await theBrowser()).createBrowserContext()
     const page = await browser.newPage()
     await page.setViewport({ width: 1280, height: 800 })
     const bench = new Bench(browser, page)

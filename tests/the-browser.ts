@@ -1,29 +1,11 @@
-import { chmodSync, existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { existsSync, readdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import puppeteer from 'puppeteer-core'
 import type { TestProject } from 'vitest/node'
+import { type Grounds, launch, makeFolder } from './grounds'
 
 declare module 'vitest' {
-  interface ProvidedContext {
-    /** Where the browser that all files share is spoken with. */
-    readonly chromium: string
-    /** Where applications keep their data. */
-    readonly folder: string
-  }
+  interface ProvidedContext extends Grounds {}
 }
-
-const flags = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-  // Each window would load pages of the browser's own for its address bar, which costs as much as Clavik's.
-  '--disable-features=WebUIOmniboxPopup,WebUIOmniboxAimPopup,WebUIOmniboxFullPopup',
-]
 
 const LONGEST_END_MS = 20_000
 
@@ -32,15 +14,8 @@ const LONGEST_END_MS = 20_000
  * makes the folder for their applications, which may still be ending when the last test is over.
  */
 export default async (project: TestProject): Promise<() => Promise<void>> => {
-  const folder = mkdtempSync(join(tmpdir(), 'clavik-test-'))
-  // The database's own user passes through to its data.
-  chmodSync(folder, 0o711)
-  const browser = await puppeteer.launch({
-    executablePath: '/usr/bin/chromium',
-    headless: true,
-    userDataDir: join(folder, 'browser'),
-    args: flags,
-  })
+  const folder = makeFolder()
+  const browser = await launch(folder)
   project.provide('chromium', browser.wsEndpoint())
   project.provide('folder', folder)
   return async () => {
