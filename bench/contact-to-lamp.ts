@@ -13,7 +13,7 @@ import { randomFrom } from '../src/standins/craft/world'
 import { PlainBoard } from '../tests/plain-board'
 import { onPorts } from '../tests/rigs'
 import { manyLamps, manyVariables } from './big-rig'
-import { print, quantile } from './measure'
+import { median, medianRatio, print, quantile } from './measure'
 
 const BINDINGS = 2_000
 const VARIABLES = 4_000
@@ -265,26 +265,42 @@ export const end = (child: ChildProcess): Promise<void> =>
     child.kill('SIGTERM')
   })
 
+/** How long a way takes beside another one: in turns, so that both of a round meet the same machine. */
+export const timeInTurn = async (
+  way: Way,
+  reference: Way,
+  { warmUp, samples, rounds }: { readonly warmUp: number; readonly samples: number; readonly rounds: number },
+) => {
+  await timeMany(way, warmUp, 0)
+  await timeMany(reference, warmUp, 0)
+  const ours: number[][] = []
+  const theirs: number[][] = []
+  for (let round = 0; round < rounds; round++) {
+    theirs.push(await timeMany(reference, samples, 1))
+    ours.push(await timeMany(way, samples, 1))
+  }
+  await reference.close()
+  await way.close()
+  return {
+    ours: ours.flat(),
+    theirs: theirs.flat(),
+    /** The median of a round against that of the other's, in the middle of all rounds. */
+    ratio: medianRatio(ours.map(median), theirs.map(median)),
+  }
+}
+
+/** How often it is asked, in the benches of the hub's own ways. */
+export const asOften = { warmUp: WARM_UP, samples: SAMPLES, rounds: ROUNDS }
+
 /** The way of a contact to a lamp with so many views open, and beside it the bare way. */
 const benchWay = async (tabs: number): Promise<void> => {
-  const hub = await wayThroughHub(tabs)
-  const echo = await wayThroughEcho()
-  await timeMany(hub, WARM_UP, 0)
-  await timeMany(echo, WARM_UP, 0)
-  const ours: number[] = []
-  const reference: number[] = []
-  for (let round = 0; round < ROUNDS; round++) {
-    reference.push(...(await timeMany(echo, SAMPLES, 1)))
-    ours.push(...(await timeMany(hub, SAMPLES, 1)))
-  }
-  await echo.close()
-  await hub.close()
+  const { ours, ratio } = await timeInTurn(await wayThroughHub(tabs), await wayThroughEcho(), asOften)
   const with_ = tabs > 0 ? `, ${tabs} views open` : ''
   print({
     name: `contact to lamp through the hub, p50, 2,000 bindings running${with_}, against a bare echo`,
-    value: quantile(ours, 0.5),
+    value: median(ours),
     unit: 'ms',
-    ratio: quantile(ours, 0.5) / quantile(reference, 0.5),
+    ratio,
     limit: 1.5,
   })
   print({

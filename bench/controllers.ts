@@ -14,21 +14,19 @@ import { onPorts } from '../tests/rigs'
 import { manyLamps } from './big-rig'
 import {
   allUp,
+  asOften,
   end,
   fastSimulator,
   listen,
   pause,
   secret,
   start,
-  timeMany,
+  timeInTurn,
   type Way,
 } from './contact-to-lamp'
-import { print, quantile } from './measure'
+import { median, print } from './measure'
 
 const VARIABLES = 4000
-const SAMPLES = 20
-const ROUNDS = 100
-const WARM_UP = 2500
 const IDENTITY = '0123456789abcdef'
 const said = simulatedCapabilities('yoke', 'bench')
 
@@ -145,23 +143,12 @@ const wayThroughEcho = async (): Promise<Way> => {
 
 /** How long a button of a controller takes to reach the simulator. */
 export const benchControllers = async (): Promise<void> => {
-  const hub = await wayThroughHub()
-  const echo = await wayThroughEcho()
-  await timeMany(hub, WARM_UP, 0)
-  await timeMany(echo, WARM_UP, 0)
-  const ours: number[] = []
-  const reference: number[] = []
-  for (let round = 0; round < ROUNDS; round++) {
-    reference.push(...(await timeMany(echo, SAMPLES, 1)))
-    ours.push(...(await timeMany(hub, SAMPLES, 1)))
-  }
-  await echo.close()
-  await hub.close()
+  const { ours, ratio } = await timeInTurn(await wayThroughHub(), await wayThroughEcho(), asOften)
   print({
     name: 'button of a controller to the simulator, p50, 2,000 bindings running, against a bare echo',
-    value: quantile(ours, 0.5),
+    value: median(ours),
     unit: 'ms',
-    ratio: quantile(ours, 0.5) / quantile(reference, 0.5),
+    ratio,
     limit: 1.5,
   })
 }

@@ -22,12 +22,18 @@ export const quantile = (values: readonly number[], q: number): number => {
   return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? Number.NaN
 }
 
-/** Runs two things in turn, several times, and gives the median time of each in milliseconds. */
+export const medianRatio = (ours: readonly number[], reference: readonly number[]): number =>
+  median(ours.map((o, i) => o / (reference[i] as number)))
+
+/**
+ * Runs two things in turn, several times. Gives the median time of each in milliseconds, and the median of the rounds'
+ * ratios: both of a round met the same machine, however that changes from round to round.
+ */
 export const inTurn = (
   ours: () => void,
   reference: () => void,
   rounds: number,
-): { ours: number; reference: number } => {
+): { ours: number; reference: number; ratio: number } => {
   const timed = (work: () => void): number => {
     const start = performance.now()
     work()
@@ -43,7 +49,7 @@ export const inTurn = (
     a.push(timed(ours))
     b.push(timed(reference))
   }
-  return { ours: median(a), reference: median(b) }
+  return { ours: median(a), reference: median(b), ratio: medianRatio(a, b) }
 }
 
 /** Milliseconds of a core that this process takes while something is done. */

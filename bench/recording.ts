@@ -19,6 +19,7 @@ const SECONDS = 120
 const HOUR_S = 3600
 const MOST_MB_AN_HOUR = 300
 const PARTS = 500
+const ROUNDS = 5
 
 type Frame = Extract<Input, { is: 'frame' }>
 
@@ -100,14 +101,23 @@ const measured = async (name: string, { catalogue, frame }: ReturnType<typeof no
     return performance.now() - began
   }
   const chosen = new Uint8Array(catalogue.variables.length).fill(1)
+  // What the hub has to do with these frames in any case: read them as they come over the line.
+  const told = frames.map((f) => JSON.stringify({ i: Array.from(f.indexes), v: Array.from(f.values) }))
+  const read = (): number => {
+    const began = performance.now()
+    for (const text of told) JSON.parse(text)
+    return performance.now() - began
+  }
   const without: number[] = []
   const withIt: number[] = []
-  for (let i = 0; i < 3; i++) {
+  const reading: number[] = []
+  for (let i = 0; i < ROUNDS; i++) {
     without.push(run(null))
     blocks.length = 0
     const recorder = new Recorder(engine, sources, chosen, now, (b) => blocks.push(b))
     withIt.push(run(recorder))
     recorder.end(now)
+    reading.push(read())
   }
   const exact = new Uint8Array(catalogue.variables.length)
   for (const v of engine.variablesInUse()) exact[v] = 1
@@ -137,15 +147,11 @@ const measured = async (name: string, { catalogue, frame }: ReturnType<typeof no
   ] as const
   for (const [what, value, unit, limit] of lines)
     print({ name: `recording, ${name}: ${what}`, value, unit, ratio: value / limit, limit: 1 })
-  // What the hub has to do with these frames in any case: read them as they come over the line.
-  const told = frames.map((f) => JSON.stringify({ i: Array.from(f.indexes), v: Array.from(f.values) }))
-  const reading = performance.now()
-  for (const text of told) JSON.parse(text)
   print({
     name: `recording, ${name}: in the hub, to reading the frames`,
     value: slow - quick,
     unit: 'ms',
-    ratio: (slow - quick) / (performance.now() - reading),
+    ratio: (slow - quick) / Math.min(...reading),
     limit: 0.5,
   })
 }

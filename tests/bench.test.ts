@@ -28,8 +28,8 @@ const alone = (entry: string, ...args: string[]) => {
     logLevel: 'silent',
   })
   // Nothing that the runner of these tests has set.
-  const { PATH, HOME } = process.env
-  const env = { PATH, HOME, TMPDIR: tmpdir() } as NodeJS.ProcessEnv
+  const { PATH, HOME, NODE_ENV } = process.env
+  const env = { PATH, HOME, NODE_ENV, TMPDIR: tmpdir() }
   return spawnSync(process.execPath, [outfile, ...args], { cwd: root, env, encoding: 'utf8' })
 }
 
