@@ -9,9 +9,9 @@ import type { BindingRow, LeadRow, PartRow } from '../src/core/rig/rows'
 import { App, CraftSide, pause, until } from './app'
 import { Bench } from './browser'
 import { Ports } from './cable'
+import { followToLight, LIGHT, LIT_BY } from './first-light'
 import { demoRig } from './rigs'
 
-const LIGHT = 'section[aria-label="First light"]'
 /** Writing and reading back takes some seconds of the chip's own time, which goes slowly on a busy machine. */
 const WRITTEN_MS = 90_000
 const LONGEST_MS = 300_000
@@ -106,28 +106,7 @@ it(
     await bench.page.keyboard.press('Enter')
     await bench.sees('Lid board by cable', '[role="dialog"]')
     await bench.page.keyboard.press('Escape')
-    const next = async (label: string): Promise<void> => {
-      await bench.sees(label, LIGHT)
-      await bench.clickWords(label, `${LIGHT} button`)
-    }
-    const onPlate = async (share: number): Promise<void> => {
-      await bench.sees('Click on the plate', LIGHT)
-      await bench.page.waitForSelector('[role="application"] svg[aria-label^="Panel"]')
-      const { x, y, width, height } = await bench.middleOf('[role="application"] svg[aria-label^="Panel"]')
-      await bench.page.mouse.click(x + width * share, y - height * 0.1)
-    }
-    await next('New panel')
-    await onPlate(-0.2)
-    await next('Put a lamp down')
-    await onPlate(0.1)
-    await next('Assign pins')
-    await bench.clickWords('Take it')
-    await next('Load the board')
-    await next('Bind the control')
-    await bench.click('[role="option"][data-name="elec.battery.switch"]')
-    await next('Bind the lamp')
-    await bench.click('[role="option"][data-name="elec.battery.switch"]')
-    await next('Arm, and work it in Mirror')
+    await followToLight(bench)
     const button = await pinOf('button', 'closed')
     const lamp = await pinOf('lamp', 'plus')
     expect(button).toBeGreaterThan(1)
@@ -137,13 +116,11 @@ it(
       await new Promise((resolve) => setTimeout(resolve, 30))
       return high.get(lamp) === on
     }
-    await until('the lamp’s pin is as the craft has it', () =>
-      shows(craft.value('elec.battery.switch') === 1),
-    )
+    await until('the lamp’s pin is as the craft has it', () => shows(craft.value(LIT_BY) === 1))
     for (let press = 0; press < 2; press++) {
-      const before = craft.value('elec.battery.switch')
+      const before = craft.value(LIT_BY)
       tell(button, true)
-      await until('the craft has heard', () => craft.value('elec.battery.switch') !== before)
+      await until('the craft has heard', () => craft.value(LIT_BY) !== before)
       tell(button, false)
       await until('the lamp’s pin follows', () => shows(before === 0))
     }

@@ -8,6 +8,7 @@ import { readRigFile } from '../src/core/rig/rig-file'
 import type { ListedRig } from '../src/core/rig/rig-list'
 import { type App, CraftSide, until } from './app'
 import type { Bench } from './browser'
+import { followToLight, LIGHT, LIT_BY } from './first-light'
 import { beginOnMirror, endSession } from './session'
 
 const DEMO = 'Skerry 12 home cockpit'
@@ -39,7 +40,6 @@ const inSheet = async (label: string): Promise<void> => {
 }
 const openNow = async (name: string): Promise<void> =>
   until(`“${name}” is open`, async () => (await bench.text('header h1')).startsWith(name))
-const LIGHT = 'section[aria-label="First light"]'
 const ask = (door: string, body: unknown): Promise<Response> =>
   fetch(`${app.address}/api/${door}`, {
     method: 'POST',
@@ -257,30 +257,10 @@ describe('several rigs', () => {
           true,
         )
     })
-    const next = async (label: string): Promise<void> => {
-      await bench.sees(label, LIGHT)
-      await bench.clickWords(label, `${LIGHT} button`)
-    }
-    const onPlate = async (share: number): Promise<void> => {
-      await bench.sees('Click on the plate', LIGHT)
-      await page.waitForSelector('[role="application"] svg[aria-label^="Panel"]')
-      const { x, y, width, height } = await bench.middleOf('[role="application"] svg[aria-label^="Panel"]')
-      await page.mouse.click(x + width * share, y - height * 0.1)
-    }
-    await next('New panel')
-    await onPlate(-0.2)
-    await next('Put a lamp down')
-    await onPlate(0.1)
-    await next('A simulated board')
-    await bench.sees('Boards 1 / 1')
-    await next('Assign pins')
-    await bench.clickWords('Take it')
-    await next('Load the board')
-    await next('Bind the control')
-    await bench.click('[role="option"][data-name="elec.battery.switch"]')
-    await next('Bind the lamp')
-    await bench.click('[role="option"][data-name="elec.battery.switch"]')
-    await next('Arm, and work it in Mirror')
+    await followToLight(bench, async (next) => {
+      await next('A simulated board')
+      await bench.sees('Boards 1 / 1')
+    })
     await until('it is armed', armed)
     const lit = () =>
       page.evaluate(
@@ -288,12 +268,12 @@ describe('several rigs', () => {
       )
     await until(
       'the lamp shows the battery switch',
-      async () => (await lit()) === (craft.value('elec.battery.switch') === 1),
+      async () => (await lit()) === (craft.value(LIT_BY) === 1),
     )
-    const before = craft.value('elec.battery.switch')
+    const before = craft.value(LIT_BY)
     await bench.click('[data-part] .worked[data-aspect="press"]')
-    await until('the craft has heard', () => craft.value('elec.battery.switch') !== before)
-    await until('the lamp follows', async () => (await lit()) === (craft.value('elec.battery.switch') === 1))
+    await until('the craft has heard', () => craft.value(LIT_BY) !== before)
+    await until('the lamp follows', async () => (await lit()) === (craft.value(LIT_BY) === 1))
     await bench.sees('10 OF 10', LIGHT)
     const acts = await page.evaluate(() => (window as unknown as { acts: number }).acts)
     expect(acts).toBeGreaterThan(8)

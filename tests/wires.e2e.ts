@@ -102,12 +102,17 @@ describe('the layout of datagrams', () => {
           /^28\s+float 32\s+0 to 1/.test((r as HTMLElement).innerText.replace(/\n/g, ' ')),
         ),
       )
+    // Where hand and mark were apart, since the machine is slow, one goes on operating it.
+    for (let more = 0; more < 6 && ![0, 1].includes(await itself()); more++) {
+      await press()
+      await pause(3500)
+    }
     await until('a float of one pedal stands among the first', async () => [0, 1].includes(await itself()))
     await bench.click(`ul[aria-label="What may be it"] li:nth-child(${(await itself()) + 1}) button`)
     await bench.sees('throttle', '[aria-label="Fields of Packet 1"]')
     expect(await bench.text('[data-field="throttle"] [data-now]')).toBe('0')
     await bench.clickWords('Close', '[aria-label="Find a field by operating it"] button')
-  }, 90_000)
+  }, 180_000)
 
   it('a field is laid over bytes by hand, says what it stands at, and what will not do', async () => {
     await bench.click('[data-byte="16"]')

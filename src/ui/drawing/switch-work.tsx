@@ -9,10 +9,7 @@ import { PointerKnob } from './knob-look'
 import { LeverLook } from './lever-look'
 import { ToggleLook } from './toggle-look'
 import { Worked, type WorkProps } from './worked'
-import { inPlace, positionWords, underPointer } from './working'
-
-/** How long a movement on screen may take to show in the contacts. */
-const ON_ITS_WAY_MS = 250
+import { Heading, inPlace, positionWords, underPointer } from './working'
 
 type Props = WorkProps & { readonly aspect: PositionsAspect; readonly live: PartLive | undefined }
 
@@ -28,14 +25,19 @@ export const SwitchWork = ({ part, kind, aspect, live, operable }: Props) => {
   const places = inPlace(aspect)
   const resting = aspect.positions[0].id
 
-  const asked = useRef({ position: pose, until: 0 })
-  /** Where the hand is or is on its way to: keys can be quicker than the contacts. */
-  const heading = (): string | null =>
-    performance.now() < asked.current.until ? asked.current.position : pose
-  const go = (position: string | undefined) => {
-    if (position === undefined || position === heading()) return
-    asked.current = { position, until: performance.now() + ON_ITS_WAY_MS }
+  const asked = useRef(new Heading())
+  const heading = () => asked.current.from(pose, performance.now())
+  // Each time the contacts tell something, whether or not a hand asks.
+  heading()
+  /** It was put away from its rest here, and has to be let go here, whatever the contacts tell meanwhile. */
+  const away = useRef(false)
+  const put = (position: string) => {
+    asked.current.ask(position, performance.now())
+    away.current = position !== resting
     operate(part.id, aspect.id, { to: 'position', position })
+  }
+  const go = (position: string | undefined) => {
+    if (position !== undefined && position !== heading()) put(position)
   }
   const step = (by: number, round = false) => {
     const last = places.length - 1
@@ -44,7 +46,7 @@ export const SwitchWork = ({ part, kind, aspect, live, operable }: Props) => {
     go(places[round ? (to + places.length) % places.length : Math.max(0, Math.min(last, to))])
   }
   const letGo = () => {
-    if (aspect.momentary && !kept && heading() !== resting) go(resting)
+    if (aspect.momentary && !kept && (away.current || heading() !== resting)) put(resting)
   }
 
   const moveLever = (e: PointerEvent) => {
