@@ -148,6 +148,7 @@ const Ring = ({
         onKeyUp: keyUp,
         // A push held by a key ends when the focus leaves: nobody would hear the key come up.
         onBlur: () => pushing.current && press(false),
+        onGone: () => pushing.current && press(false),
       }}
     >
       <g transform={pressed ? 'scale(.93)' : undefined}>

@@ -119,6 +119,7 @@ export const SwitchWork = ({ part, kind, aspect, live, operable }: Props) => {
         onKeyDown: keyDown,
         onKeyUp: () => operable && letGo(),
         onBlur: () => operable && letGo(),
+        onGone: () => away.current && letGo(),
       }}
     >
       {front.look === 'toggle' && (

@@ -6,13 +6,13 @@ import { operate } from '../live/connection'
 import { PointerKnob } from './knob-look'
 import { SlideLook } from './slide-look'
 import { Worked, type WorkProps } from './worked'
-import { underPointer } from './working'
+import { LONGEST_ON_ITS_WAY_MS, underPointer } from './working'
 
 /** How far a pot turns from end to end. */
 const POT_DEG = 270
 const KEY_STEP = 0.02
-/** Keys go on from where the last one sent it, until it has had time to say where it is. */
-const ON_ITS_WAY_MS = 600
+/** A lever that stands so near to where it was sent has come there. */
+const THERE = 0.005
 
 type Props = WorkProps & { readonly aspect: TravelAspect; readonly live: PartLive | undefined }
 
@@ -20,14 +20,16 @@ type Props = WorkProps & { readonly aspect: TravelAspect; readonly live: PartLiv
 export const TravelWork = ({ part, kind, aspect, live, operable }: Props) => {
   const svg = useRef<SVGGElement>(null)
   const [drag, setDrag] = useState<number | null>(null)
+  /** Keys go on from where the last one sent it, until it says that it is there. */
   const sent = useRef({ level: 0, until: 0 })
   const { front } = kind
   const metered = live?.aspects[aspect.id]?.metered
+  if (typeof metered === 'number' && Math.abs(metered - sent.current.level) < THERE) sent.current.until = 0
   const place = drag ?? (typeof metered === 'number' ? metered : 0)
   const go = (level: number) => {
     const to = Math.min(1, Math.max(0, level))
     operate(part.id, aspect.id, { to: 'slide', level: to })
-    sent.current = { level: to, until: performance.now() + ON_ITS_WAY_MS }
+    sent.current = { level: to, until: performance.now() + LONGEST_ON_ITS_WAY_MS }
     return to
   }
   const under = (e: PointerEvent): number => {

@@ -1,5 +1,5 @@
 'use client'
-import type { KeyboardEvent, PointerEvent, ReactNode, Ref } from 'react'
+import { type KeyboardEvent, type PointerEvent, type ReactNode, type Ref, useEffect, useRef } from 'react'
 import type { PartKind } from '@/core/catalogue/part-kind'
 import type { PartRow } from '@/core/rig/rows'
 import { select } from '../live/connection'
@@ -26,6 +26,8 @@ interface Props {
     readonly onKeyDown?: (e: KeyboardEvent) => void
     readonly onKeyUp?: (e: KeyboardEvent) => void
     readonly onBlur?: () => void
+    /** It, or the page, goes away under the hand: nobody would hear that it is let go. */
+    readonly onGone?: () => void
   }
   readonly ref?: Ref<SVGGElement>
   readonly children: ReactNode
@@ -39,10 +41,20 @@ export const Worked = ({
   round = false,
   label,
   role,
-  on = {},
+  on: { onGone, ...on } = {},
   ref,
   children,
 }: Props) => {
+  const gone = useRef(onGone)
+  gone.current = onGone
+  useEffect(() => {
+    const leave = () => gone.current?.()
+    addEventListener('pagehide', leave)
+    return () => {
+      removeEventListener('pagehide', leave)
+      leave()
+    }
+  }, [])
   const area = {
     x: -reach.x,
     y: -reach.y,

@@ -25,7 +25,7 @@ export const inPlace = (aspect: PositionsAspect): readonly string[] => {
 }
 
 /** What a hand asked for counts for so long, however slowly the contacts tell of it; then only they do. */
-const LONGEST_ON_ITS_WAY_MS = 3000
+export const LONGEST_ON_ITS_WAY_MS = 3000
 
 /**
  * Where the hand on a switch is or is on its way to: keys and clicks can be quicker than the contacts tell of them. As soon

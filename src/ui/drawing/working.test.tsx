@@ -6,10 +6,11 @@ import { useDom } from '../../../tests/dom'
 const operate = vi.hoisted(() => vi.fn())
 vi.mock('../live/connection', () => ({ operate, select: () => {} }))
 
-import type { PositionsAspect } from '@/core/catalogue/part-kind'
+import type { PositionsAspect, TravelAspect } from '@/core/catalogue/part-kind'
 import { partKind } from '@/core/catalogue/parts'
 import type { PartRow } from '@/core/rig/rows'
 import { SwitchWork } from './switch-work'
+import { TravelWork } from './travel-work'
 import { Heading } from './working'
 
 const dom = useDom()
@@ -36,7 +37,7 @@ const worked = async (part = horn) => {
     await dom.draw(
       <svg>
         <title>worked</title>
-        <SwitchWork part={part} kind={kind} aspect={aspect} live={live as never} operable />
+        <SwitchWork part={part} kind={kind} aspect={aspect} live={live} operable />
       </svg>,
     )
   }
@@ -79,6 +80,63 @@ describe('a button on a page that hears late of its contacts', () => {
     await told(resting)
     await hand('pointerup')
     expect(asked()).toEqual([pressed, resting, pressed, resting])
+  })
+})
+
+describe('a button whose page goes away under the hand', () => {
+  it.each([
+    ['to another view', () => dom.draw(null)],
+    ['altogether', async () => void window.dispatchEvent(new Event('pagehide'))],
+  ])('is let go: %s', async (_, go) => {
+    const { told, hand, positions } = await worked()
+    const [resting = '', pressed = ''] = positions
+    await told(resting)
+    await hand('pointerdown')
+    await go()
+    expect(asked()).toEqual([pressed, resting])
+    operate.mockClear()
+    await go()
+    expect(asked()).toEqual([])
+  })
+
+  it('stays where Shift has put it', async () => {
+    const { told, hand, positions } = await worked()
+    await told(positions[0] ?? '')
+    await hand('pointerdown', { shiftKey: true })
+    await hand('pointerup')
+    await dom.draw(null)
+    expect(asked()).toEqual([positions[1]])
+  })
+})
+
+describe('a lever on such a page', () => {
+  it('goes a step further with each key, and on from where another hand has put it', async () => {
+    const part: PartRow = { ...horn, id: 'lever', name: 'Lever', kind: 'lever-slide-75' }
+    const kind = partKind(part.kind)
+    const aspect = kind?.aspects.find((a) => a.kind === 'travel') as TravelAspect
+    if (!kind) throw new Error('there is no such kind')
+    const told = (metered: number) => {
+      const live = { aspects: { [aspect.id]: { told: 0, metered } }, exercised: false }
+      return dom.draw(
+        <svg>
+          <title>worked</title>
+          <TravelWork part={part} kind={kind} aspect={aspect} live={live} operable />
+        </svg>,
+      )
+    }
+    const up = () => dom.press(dom.page.querySelector('[data-aspect]') as Element, 'ArrowUp')
+    await told(0.5)
+    for (let i = 0; i < 3; i++) {
+      await up()
+      now += 900
+    }
+    const levels = () =>
+      operate.mock.calls.map(([, , m]) => Number((m as { level: number }).level.toFixed(3)))
+    expect(levels()).toEqual([0.52, 0.54, 0.56])
+    await told(0.56)
+    await told(0.2)
+    await up()
+    expect(levels().at(-1)).toBe(0.22)
   })
 })
 
