@@ -78,9 +78,9 @@ const spoiled = async (says: (m: Json) => Json | null, hears: (text: string) => 
 
 const same = <T>(x: T): T => x
 
-describe.concurrent('the check of a simulator', { timeout: 180_000 }, () => {
-  // Its rate goes by the clock on the wall, which a loaded machine does not keep up with.
-  it('finds nothing wrong with the simulated craft', { retry: 2 }, async () => {
+// Rates and waits go by the clock on the wall, which a loaded machine does not keep up with.
+describe.concurrent('the check of a simulator', { timeout: 180_000, retry: 2 }, () => {
+  it('finds nothing wrong with the simulated craft', async () => {
     const craft = serveCraft(makeCraft(3), 0)
     toEnd.push(craft.stop)
     const findings = new Findings()
