@@ -24,44 +24,14 @@ export class GrowingArray<A extends Float64Array | Uint32Array> {
 
 const LEAST_ROOM = 4096
 
-/** Which variable became what: nearly all of a recording, so it is two plain arrays that grow together. */
-class Changes {
-  length = 0
-  private variables: Uint32Array
-  private values: Float64Array
-
-  constructor(room: number) {
-    this.variables = new Uint32Array(room)
-    this.values = new Float64Array(room)
-  }
-
-  push(variable: number, value: number): void {
-    if (this.length === this.values.length) this.grow()
-    this.variables[this.length] = variable
-    this.values[this.length++] = value
-  }
-
-  private grow(): void {
-    const variables = new Uint32Array(this.length * 2)
-    const values = new Float64Array(this.length * 2)
-    variables.set(this.variables)
-    values.set(this.values)
-    this.variables = variables
-    this.values = values
-  }
-
-  done(): { variables: Uint32Array; values: Float64Array } {
-    return { variables: this.variables.slice(0, this.length), values: this.values.slice(0, this.length) }
-  }
-}
-
 /** A block as it comes into being: frames and moments in their order. */
 export class BlockBuilder {
   private readonly at = new GrowingArray(new Float64Array(512))
   private readonly told = new GrowingArray(new Float64Array(512))
   private readonly source = new GrowingArray(new Uint32Array(512))
   private readonly start = new GrowingArray(new Uint32Array(512))
-  private readonly changed: Changes
+  private readonly variables: GrowingArray<Uint32Array>
+  private readonly values: GrowingArray<Float64Array>
   private readonly texts: string[] = []
   private readonly placeOf = new Map<string, number>()
   private readonly moments: Moment[] = []
@@ -73,7 +43,8 @@ export class BlockBuilder {
     /** So many changes find room without growing. */
     room = LEAST_ROOM,
   ) {
-    this.changed = new Changes(Math.max(room, LEAST_ROOM))
+    this.variables = new GrowingArray(new Uint32Array(Math.max(room, LEAST_ROOM)))
+    this.values = new GrowingArray(new Float64Array(Math.max(room, LEAST_ROOM)))
   }
 
   /** One that begins with these values. */
@@ -85,7 +56,7 @@ export class BlockBuilder {
   }
 
   get changes(): number {
-    return this.changed.length
+    return this.values.length
   }
 
   /** The number that stands for a text; NaN for none. */
@@ -108,11 +79,12 @@ export class BlockBuilder {
     this.at.push(at)
     this.told.push(told)
     this.source.push(source)
-    this.start.push(this.changed.length)
+    this.start.push(this.values.length)
   }
 
   change(variable: number, value: number): void {
-    this.changed.push(variable, value)
+    this.variables.push(variable)
+    this.values.push(value)
   }
 
   moment(at: Micros, what: What): void {
@@ -120,13 +92,14 @@ export class BlockBuilder {
   }
 
   done(until: Micros): Block {
-    this.start.push(this.changed.length)
+    this.start.push(this.values.length)
     const frames = {
       at: this.at.done(),
       told: this.told.done(),
       source: Uint8Array.from(this.source.done()),
       start: this.start.done(),
-      ...this.changed.done(),
+      variables: this.variables.done(),
+      values: this.values.done(),
     }
     const { from, standing, first, texts, moments } = this
     return { from, until, standing, first, texts, moments, frames }

@@ -105,20 +105,14 @@ export class Recorder {
     const until = this.starts[source + 1]
     if (from === undefined || until === undefined) return
     const { begun, chosen } = this
-    const { indexes, values } = input
-    const { isText, numbers } = variables
     let empty = true
-    // The way of nearly all that is ever recorded, thousands of times a frame: numbers go by without a call.
-    for (let i = 0; i < indexes.length; i++) {
-      const v = from + (indexes[i] as number)
-      const value = values[i] as SimulatorValue
-      if (v >= until || chosen[v] === 0) continue
-      const isNumber = isText[v] !== 1
-      if (isNumber && value === numbers[v]) continue
-      if (!variables.differs(v, value)) continue
+    for (let i = 0; i < input.indexes.length; i++) {
+      const v = from + (input.indexes[i] as number)
+      const value = input.values[i] as SimulatorValue
+      if (v >= until || chosen[v] === 0 || !variables.differs(v, value)) continue
       if (empty) begun.beginFrame(this.now, told, source)
       empty = false
-      begun.change(v, isNumber ? numberOf(value) : begun.text(textOf(value)))
+      begun.change(v, variables.isText[v] === 1 ? begun.text(textOf(value)) : numberOf(value))
     }
   }
 

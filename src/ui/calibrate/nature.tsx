@@ -14,13 +14,13 @@ export const Nature = ({ part, aspect }: { part: PartRow; aspect: Aspect }) => {
     (r) => r.nature.kind === aspect.kind && (r.drive === undefined || r.drive === drive),
   )
   const rig = useStore((s) => s.rig)
-  // What a simulated controller is like is its own affair.
-  if (ready.length === 0 || cameWithDevice(rig, part.id)) return null
   const is = part.settings.simulated?.[aspect.id]
   const isOnTheWay = useToldNature(
     ({ told }) =>
       told?.partId === part.id && told.aspectId === aspect.id && !sameValue(told.nature, is ?? null),
   )
+  // What a simulated controller is like is its own affair.
+  if (ready.length === 0 || cameWithDevice(rig, part.id)) return null
   const known = ready.find((r) => sameValue(r.nature, is))
   const choose = (id: string) => {
     const nature = ready.find((r) => r.id === id)?.nature
