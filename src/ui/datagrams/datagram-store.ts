@@ -2,6 +2,7 @@ import { create } from 'zustand'
 import type { DatagramLayout } from '@/core/datagrams/layout'
 import { LayoutReader } from '@/core/datagrams/read-datagram'
 import type { FromHub } from '@/core/live/feed'
+import { HubTime } from './hub-time'
 
 type Heard = Extract<FromHub, { say: 'datagrams' }>
 
@@ -47,6 +48,8 @@ let sent: readonly { readonly at: number; readonly bytes: number }[] = []
 const listeners = new Map<number, Set<PacketListener>>()
 let paused = false
 let drawnAt = 0
+/** How the hub's clock stands, by the datagrams that were told. */
+export const hubTime = new HubTime()
 
 /** Begins to look at a connection, or at none. */
 export const beginDatagrams = (connection: string | null): void => {
@@ -109,6 +112,8 @@ const sentPacket = (bytes: Uint8Array): number | undefined => sent.find((s) => s
 export const hearDatagrams = (m: Heard): void => {
   const state = useDatagrams.getState()
   if (state.connection !== m.connection || !reader) return
+  const now = performance.now()
+  for (const { at } of m.items.slice(-1)) hubTime.hear(at, now)
   for (const { at, d, bytes: text } of m.items) {
     const bytes = Uint8Array.from(atob(text), (c) => c.charCodeAt(0))
     const found = d === 'in' ? reader.packetOf(new DataView(bytes.buffer)) : null
@@ -119,7 +124,6 @@ export const hearDatagrams = (m: Heard): void => {
     else if (d === 'in' && (strange.has(bytes.length) || strange.size < 12))
       note(strange, bytes.length, bytes, at)
   }
-  const now = performance.now()
   if (now - drawnAt < DRAW_MS) return
   drawnAt = now
   useDatagrams.setState({ drawn: state.drawn + 1, left: state.left + m.left })

@@ -1,16 +1,20 @@
 'use client'
 import { useEffect, useRef, useState } from 'react'
-import { type FieldGuess, FieldHunt, guessWords } from '@/core/datagrams/field-hunt'
+import { type FieldGuess, guessWords } from '@/core/datagrams/field-hunt'
 import { fieldTypes } from '@/core/datagrams/field-type'
 import type { DatagramField, DatagramPacket } from '@/core/datagrams/layout'
 import { formatNumber } from '@/core/signal/format'
+import { notify } from '../live/store'
 import type { ByteRange } from './byte-grid'
-import { listenTo, useDatagrams } from './datagram-store'
+import { hubTime, listenTo } from './datagram-store'
+import type { Found, ToHunt } from './hunt-worker'
 import type { WithLayout } from './layout-edit'
 import { TruckSeat } from './truck-seat'
 import { typeWords } from './type-words'
 
 const short = (x: number): string => formatNumber(Number(x.toPrecision(4)))
+
+const nothing: Found = { marks: 0, guesses: [] }
 
 /** Finds a field by operating what it tells of: each time it is operated, a key is pressed. */
 export const FieldHuntPanel = ({
@@ -28,35 +32,34 @@ export const FieldHuntPanel = ({
   point: (range: ByteRange) => void
   close: () => void
 }) => {
-  const drawn = useDatagrams((s) => s.drawn)
   const { order } = row.settings.layout
-  const hunt = useRef<FieldHunt | null>(null)
-  const last = useRef(0)
+  const { bytes } = packet
+  const hunt = useRef<(word: ToHunt) => void>(() => {})
   const [name, setName] = useState('')
-  const [guesses, setGuesses] = useState<readonly FieldGuess[]>([])
+  const [{ marks, guesses }, setFound] = useState<Found>(nothing)
   const marker = useRef<HTMLButtonElement>(null)
+  useEffect(() => {
+    const worker = new Worker(new URL('./hunt-worker.ts', import.meta.url), { type: 'module' })
+    const tell = (word: ToHunt) => worker.postMessage(word)
+    worker.onmessage = ({ data }: MessageEvent<Found>) => setFound(data)
+    worker.onerror = (e) => notify(`Nothing can be found: ${e.message || 'the hunt has ended by itself'}.`)
+    tell({ say: 'begin', bytes, order })
+    hunt.current = tell
+    const deaf = listenTo(at, (datagram, t) => tell({ say: 'datagram', bytes: datagram, at: t }))
+    return () => {
+      deaf()
+      worker.terminate()
+    }
+  }, [at, bytes, order])
+  useEffect(() => marker.current?.focus(), [])
   const begin = () => {
-    hunt.current = null
-    setGuesses([])
+    hunt.current({ say: 'begin', bytes, order })
     marker.current?.focus()
   }
-  useEffect(
-    () =>
-      listenTo(at, (bytes, t) => {
-        last.current = t
-        hunt.current ??= new FieldHunt(packet.bytes, t, order)
-        hunt.current.take(bytes, t)
-      }),
-    [at, packet.bytes, order],
-  )
-  useEffect(() => marker.current?.focus(), [])
-  const marks = hunt.current?.marks.length ?? 0
-  useEffect(() => {
-    if (hunt.current && marks > 0 && drawn % 3 === 0) setGuesses(hunt.current.guesses(last.current))
-  }, [drawn])
-  const mark = () => {
-    hunt.current?.mark(last.current)
-    setGuesses(hunt.current?.guesses(last.current) ?? [])
+  // When it was pressed counts, not when a busy page came to it.
+  const mark = (e: { readonly timeStamp: number }) => {
+    const then = hubTime.at(e.timeStamp)
+    if (then !== null) hunt.current({ say: 'mark', at: then })
   }
   const take = (g: FieldGuess) => {
     const own =
