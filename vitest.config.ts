@@ -50,14 +50,14 @@ export default defineConfig({
         test: {
           name: 'end to end',
           include: ['tests/**/*.e2e.ts'],
-          testTimeout: 60_000,
-          hookTimeout: 180_000,
-          // Each file has an application of its own; all share a browser. Two run side by side: hands and contacts
-          // go by real time, and a machine that is never idle has none to spare.
+          testTimeout: 180_000,
+          hookTimeout: 240_000,
+          // All share a browser; those that end nothing use one application in turn. Two files run side by side: hands
+          // and contacts go by real time, and a machine that is never idle has none to spare. What fell is run again alone.
           globalSetup: 'tests/the-browser.ts',
           setupFiles: 'tests/share-grounds.ts',
           isolate: false,
-          maxWorkers: 2,
+          maxWorkers: process.env.TESTS_ALONE ? 1 : 2,
         },
       },
     ],

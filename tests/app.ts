@@ -23,17 +23,20 @@ const whatWasSeen = async (): Promise<string> => {
   return said.map((s) => `\n${s}`).join('')
 }
 
+/** What a quiet machine does at once may take a busy one this long. Nothing is slower for it that holds in the end. */
+export const PATIENCE_MS = 45_000
+
 export const until = async (
   what: string,
   holds: () => unknown | Promise<unknown>,
-  ms = 20_000,
+  ms = PATIENCE_MS,
 ): Promise<void> => {
   const end = Date.now() + ms
   // What holds soon is seen soon; what takes long is asked after less often, since asking costs time, too.
   for (let between = 15; ; between = Math.min(1.4 * between, 120)) {
     if (await holds()) return
     if (Date.now() > end)
-      throw new Error(`waited ${ms} ms in vain until ${what}${ms >= 20_000 ? await whatWasSeen() : ''}`)
+      throw new Error(`waited ${ms} ms in vain until ${what}${ms >= PATIENCE_MS ? await whatWasSeen() : ''}`)
     await pause(between)
   }
 }
@@ -123,6 +126,44 @@ export class App {
     const { rigs } = (await (await fetch(`${this.address}/api/rigs`)).json()) as { rigs: ListedRig[] }
     const id = rigs.find((r) => r.open)?.id ?? ''
     return { id, text: await (await fetch(`${this.address}/api/rigs/${id}/file`)).text() }
+  }
+
+  /** What is asked of all rigs, as the page asks it. */
+  private async rigs(asked: Record<string, unknown>): Promise<string> {
+    const response = await fetch(`${this.address}/api/rigs`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', origin: this.address },
+      body: JSON.stringify(asked),
+    })
+    const said = (await response.json()) as { id?: string }
+    if (!said.id) throw new Error(`${JSON.stringify(asked)} was not done: ${JSON.stringify(said)}`)
+    return said.id
+  }
+
+  /**
+   * Opens the demo’s rig as it comes, under its own name. An empty one is opened before it, so that every board, craft and
+   * controller goes and comes as if it had never been there; what there was is put aside under other names.
+   */
+  async resetRig(): Promise<void> {
+    const { rigs } = (await (await fetch(`${this.address}/api/rigs`)).json()) as { rigs: ListedRig[] }
+    const between = await this.rigs({ do: 'begin', name: `between ${Date.now()}` })
+    await this.rigs({ do: 'open', id: between })
+    await until('nothing is left of the rig before', async () => {
+      const { body } = await this.health()
+      const { boards, simulator } = body as { boards: unknown[]; simulator: { address: string } }
+      return boards.length === 0 && simulator.address === ''
+    })
+    for (const { id, removed } of rigs) {
+      if (removed) continue
+      await this.rigs({ do: 'rename', id, name: `was ${id}`.slice(0, 100) })
+      await this.rigs({ do: 'remove', id })
+    }
+    await this.rigs({ do: 'open', id: await this.rigs({ do: 'demo' }) })
+    await this.rigs({ do: 'remove', id: between })
+    await until('the demo is there as it comes', async () => {
+      const { body } = await this.health()
+      return body.ok === true && (body.boards as unknown[]).length > 0
+    })
   }
 
   signal(name: Name, signal: NodeJS.Signals): void {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import type { BrowserContext, KeyInput, Page } from 'puppeteer-core'
-import { until, witnesses } from './app'
+import { PATIENCE_MS, until, witnesses } from './app'
 import { theBrowser } from './grounds'
 
 /** A browser as nobody has used it yet, with a page for the builder. */
@@ -27,6 +27,7 @@ export class Bench {
   static async open(address: string): Promise<Bench> {
     const browser = await (await theBrowser()).createBrowserContext()
     const page = await browser.newPage()
+    page.setDefaultTimeout(PATIENCE_MS)
     await page.setViewport({ width: 1280, height: 800 })
     const bench = new Bench(browser, page)
     await page.goto(address)
@@ -159,7 +160,7 @@ export class Bench {
   /** Where something is, once it is there and has stood still for a moment: a view that is just changing moves. */
   async middleOf(selector: string): Promise<{ x: number; y: number; width: number; height: number }> {
     await this.settled()
-    for (const end = Date.now() + 20_000; ; ) {
+    for (const end = Date.now() + PATIENCE_MS; ; ) {
       const box = await this.page.evaluate(async (s) => {
         const at = () => document.querySelector(s)?.getBoundingClientRect()
         const before = at()

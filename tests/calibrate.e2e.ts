@@ -1,14 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type App, type CraftSide, pause, until } from './app'
 import { Bench } from './browser'
-import { beginOnMirror, endSession } from './session'
+import { borrowOnMirror, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  ;({ app, craft, bench } = await beginOnMirror())
+  ;({ app, craft, bench } = await borrowOnMirror())
   await bench.turnTo('k', '/calibrate')
 })
 afterAll(() => endSession({ app, craft, bench }))
@@ -51,7 +51,12 @@ const leverTo = async (percent: number, quick = true): Promise<void> => {
   // A slow machine may take long for a whole travel, as long as the lever goes on.
   for (let nearest = Number.POSITIVE_INFINITY, inVain = 0; inVain < 40; inVain++) {
     const by = percent - (await leverAt())
-    if (Math.abs(by) < 1) return
+    if (Math.abs(by) < 1) {
+      // What was pressed last may be on its way yet: a hand looks whether it rests.
+      await pause(quick ? 150 : 0)
+      if (Math.abs(percent - (await leverAt())) < 1) return
+      continue
+    }
     if (Math.abs(by) < nearest) inVain = 0
     nearest = Math.min(nearest, Math.abs(by))
     const isFar = quick && Math.abs(by) > 11

@@ -1,14 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type App, type CraftSide, pause, until } from './app'
 import type { Bench } from './browser'
-import { beginSession, endSession } from './session'
+import { borrowSession, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  ;({ app, craft, bench } = await beginSession('/mirror'))
+  ;({ app, craft, bench } = await borrowSession('/mirror'))
   await bench.sees('Craft says')
   await bench.click('[data-part="horn-off"] .worked')
   await bench.sees('Horn off', 'aside h2')

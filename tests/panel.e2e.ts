@@ -7,14 +7,14 @@ import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { until } from './app'
 import type { Bench } from './browser'
-import { beginSession, endSession, type Session } from './session'
+import { borrowSession, endSession, type Session } from './session'
 
 let session: Session
 let bench: Bench
 const files = mkdtempSync(join(tmpdir(), 'clavik-files-'))
 
 beforeAll(async () => {
-  session = await beginSession('/panel')
+  session = await borrowSession('/panel')
   bench = session.bench
 })
 afterAll(async () => {

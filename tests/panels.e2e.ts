@@ -1,14 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type App, type CraftSide, pause, until } from './app'
 import type { Bench } from './browser'
-import { beginOnMirror, endSession } from './session'
+import { borrowOnMirror, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  ;({ app, craft, bench } = await beginOnMirror())
+  ;({ app, craft, bench } = await borrowOnMirror())
 })
 
 afterAll(() => endSession({ app, craft, bench }))
@@ -208,10 +208,12 @@ describe('the power levers', () => {
     await bench.page.mouse.down()
     await until('it trims again and again', () => craft.value('controls.trim.pitch') >= 0.05)
     await bench.page.mouse.up()
-    await pause(200)
-    const there = craft.value('controls.trim.pitch')
-    await pause(500)
-    expect(craft.value('controls.trim.pitch')).toBe(there)
+    // What is under way yet comes in; then nothing does any more.
+    await until('it has come to rest', async () => {
+      const there = craft.value('controls.trim.pitch')
+      await pause(500)
+      return craft.value('controls.trim.pitch') === there
+    })
     await bench.page.mouse.click(right.x, lower(right))
   })
 

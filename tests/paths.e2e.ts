@@ -1,14 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type App, type CraftSide, until } from './app'
 import type { Bench } from './browser'
-import { beginSession, endSession } from './session'
+import { borrowSession, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  ;({ app, craft, bench } = await beginSession('/paths'))
+  ;({ app, craft, bench } = await borrowSession('/paths'))
   await bench.page.waitForSelector('[data-entry]')
 })
 

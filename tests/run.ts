@@ -3,12 +3,21 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { buildIfNeeded } from '../src/supervise/build'
 
 const reports = '.reports'
+/** If more files of the browser's fail, it is not the machine. */
+const MOST_AGAIN = 6
 let passed = 0
 let failed = 0
 
-const run = (command: string, args: readonly string[]): Promise<{ code: number; output: string }> =>
+const run = (
+  command: string,
+  args: readonly string[],
+  more: Record<string, string> = {},
+): Promise<{ code: number; output: string }> =>
   new Promise((resolve) => {
-    const child = spawn(`node_modules/.bin/${command}`, args, { stdio: ['ignore', 'pipe', 'pipe'] })
+    const child = spawn(`node_modules/.bin/${command}`, args, {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ...more },
+    })
     let output = ''
     const hear = (bytes: Buffer) => {
       output += bytes.toString()
@@ -56,11 +65,11 @@ interface Outcome {
   readonly failures: readonly string[]
 }
 
-/** Runs a project of tests, or some files of it, and reads the runner's own report. */
+/** Runs a project of tests, or some files of it one after another, and reads the runner's own report. */
 const outcomes = async (project: string, files: readonly string[] = []): Promise<Outcome[]> => {
   const report = `${reports}/${project.replaceAll(' ', '-')}${files.length > 0 ? '-again' : ''}.json`
   const args = ['run', '--project', project, '--reporter=json', `--outputFile=${report}`, ...files]
-  const { output } = await run('vitest', args)
+  const { output } = await run('vitest', args, files.length > 0 ? { TESTS_ALONE: 'yes' } : {})
   try {
     return (JSON.parse(readFileSync(report, 'utf8')) as Report).testResults.map((suite) => {
       const failures = suite.assertionResults
@@ -79,8 +88,8 @@ const outcomes = async (project: string, files: readonly string[] = []): Promise
 }
 
 /**
- * A project of tests. Where browser, hub and boards share a loaded machine, up to two files that failed are run once
- * more, alone; what then passes is said by name as unsteady, with what it said, so that it is looked for and not lost.
+ * A project of tests. Where browser, hub and boards share a loaded machine, a few files that failed are run once
+ * more, one by one; what then passes is said by name as unsteady, with what it said, so that it is looked for and not lost.
  */
 const tests = async (name: string, project: string, again = 0): Promise<void> => {
   const first = await outcomes(project)
@@ -116,6 +125,6 @@ await Promise.all([
   check('lint and format', 'biome', ['ci', '--error-on-warnings', '--colors=off', '.']),
   check('import directions', 'depcruise', ['--config', '.dependency-cruiser.cjs', 'src']),
 ])
-await tests('end to end', 'end to end', 2)
+await tests('end to end', 'end to end', MOST_AGAIN)
 process.stdout.write(`${passed} passed, ${failed} failed\n`)
 process.exitCode = failed === 0 ? 0 : 1

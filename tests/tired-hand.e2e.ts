@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { randomFrom } from '../src/standins/craft/world'
 import { until } from './app'
-import { beginOnMirror, endSession, type Session } from './session'
+import { borrowOnMirror, endSession, type Session } from './session'
 
 let session: Session
 beforeAll(async () => {
-  session = await beginOnMirror()
+  session = await borrowOnMirror()
 })
 afterAll(() => endSession(session))
 

@@ -4,23 +4,22 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { App, freePort, pause, until } from './app'
-import { Bench } from './browser'
+import { type App, type CraftSide, freePort, pause, until } from './app'
+import type { Bench } from './browser'
+import { borrowSession, endSession } from './session'
 
 let app: App
+let craft: CraftSide
 let bench: Bench
 const folder = mkdtempSync(join(tmpdir(), 'clavik-wires-'))
 
 beforeAll(async () => {
-  app = await App.make()
-  await app.start()
-  bench = await Bench.open(`${app.address}/bench`)
+  ;({ app, craft, bench } = await borrowSession('/bench'))
   await bench.sees('Connected')
 })
 
 afterAll(async () => {
-  await bench?.close()
-  await app?.remove()
+  await endSession({ app, craft, bench })
   rmSync(folder, { recursive: true, force: true })
 })
 

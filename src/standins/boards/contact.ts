@@ -1,7 +1,7 @@
 import type { Micros } from '../../core/units-of-measure'
 
-/** No finger is quicker. */
-const LEAST_US: Micros = 15_000
+/** No finger presses and lets go more quickly; what lies closer together is a bounce. */
+const LEAST_US: Micros = 40_000
 /** What is still to be seen of a hand is no more than so many edges: a second or so. Nobody's finger owes more. */
 const MOST_EDGES = 400
 /** A bounce, out and back, takes so long at most as contacts are made. */
@@ -19,6 +19,8 @@ export class Contact {
     private readonly random: () => number,
     /** How often it bounces at most when it closes. */
     private readonly mostBounces = 5,
+    /** From one movement of it to the next at least. */
+    private readonly leastUs: Micros = LEAST_US,
   ) {
     this.closed = initially
     this.bounceUs = this.asMadeUs
@@ -38,7 +40,7 @@ export class Contact {
     if (this.edges.length > MOST_EDGES) this.edges.length = MOST_EDGES / 2
     // A hand that is heard late was no less slow: what it did before is seen to its end first.
     const before = this.edges.at(-1)
-    let at = before ? Math.max(now, before.at + LEAST_US) : now
+    let at = before ? Math.max(now, before.at + this.leastUs) : now
     const edges = [{ at, closed }]
     const longer = this.bounceUs / this.asMadeUs
     for (let i = 0; i < bounces; i++) {

@@ -3,6 +3,8 @@ import { Contact } from './contact'
 
 /** From one contact change to the next in a quick hand. */
 const CHANGE_US = 4200
+/** And from one of the same contact to its next, at least. */
+const CONTACT_US = 15_000
 /** A, B of the four states a knob turns through; both open in a click. */
 const gray = [
   [false, false],
@@ -23,8 +25,8 @@ export class Knob {
   missesOneIn = 0
 
   constructor(random: () => number) {
-    this.a = new Contact(false, random, 1)
-    this.b = new Contact(false, random, 1)
+    this.a = new Contact(false, random, 1, CONTACT_US)
+    this.b = new Contact(false, random, 1, CONTACT_US)
   }
 
   /** The hand turns on by so many contact changes, clockwise above zero. */
