@@ -39,6 +39,9 @@ export const serialTrouble = (message: string, path: string): Trouble => {
   return trouble(`${path} cannot be opened: ${message.replace(/^Error:? */, '')}`, null)
 }
 
+const unplugged = (path: string): Trouble =>
+  trouble(`${path} was unplugged`, 'Plug it in again; Clavik goes on by itself.')
+
 /** What a port that is open is on Linux and macOS: a file that does not wait, and somebody who says when there is something in it. */
 interface OpenFile {
   readonly fd: number
@@ -64,6 +67,8 @@ export class SerialLine extends Line {
   private readonly memory = new Uint8Array(READ_BYTES)
   private held = false
   private waits = false
+  /** The port that stood last: as long as it is not there again, it was unplugged. */
+  private stood = ''
 
   constructor(
     private readonly settings: () => SerialSettings,
@@ -80,12 +85,12 @@ export class SerialLine extends Line {
     const { path, speed, dataBits } = this.settings()
     // Asked first: a port that is not there is the usual case, and is asked for often.
     if (isPosix && !existsSync(path)) {
-      this.isClosed(serialTrouble('ENOENT', path))
+      this.isClosed(path === this.stood ? unplugged(path) : serialTrouble('ENOENT', path))
       return
     }
     const port = new SerialPort({ path, baudRate: speed, dataBits, autoOpen: false, highWaterMark: 4096 })
     this.port = port
-    let why = trouble(`${path} was unplugged`, 'Plug it in again; Clavik goes on by itself.')
+    let why = unplugged(path)
     const closed = () => {
       if (this.port !== port) return
       this.port = null
@@ -104,6 +109,7 @@ export class SerialLine extends Line {
       } else if (this.port === port) {
         this.held = false
         this.waits = false
+        this.stood = path
         this.file = fileOf(port)
         if (this.file) this.waitFor(port, this.file)
         else port.on('data', (bytes: Buffer) => this.take(bytes))
