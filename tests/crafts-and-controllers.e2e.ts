@@ -316,6 +316,16 @@ describe('a bought controller', () => {
     await to(-0.06)
     await bench.sees('To its middle, and hands off.')
     await bench.page.mouse.up()
+    // From it to a lever of the panel and back: only the panel's own can be made like another.
+    const itself = 'section[aria-label="The part itself"]'
+    const list = 'ul[aria-label="Parts"] button'
+    const name = await bench.text('[data-selected="true"] h2, aside h2')
+    await bench.clickWords('Power lever left', list)
+    await bench.sees('Simulated. It is really', itself)
+    await bench.clickWords(name, list)
+    await bench.seesNo('Simulated. It is really', itself)
+    await bench.sees(name, itself)
+    expect(bench.errors).toEqual([])
     await bench.turnTo('m', '/mirror')
   })
 })
