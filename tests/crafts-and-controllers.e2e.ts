@@ -324,7 +324,7 @@ describe('a bought controller', () => {
     await bench.sees('Simulated. It is really', itself)
     await bench.clickWords(name, list)
     await bench.seesNo('Simulated. It is really', itself)
-    await bench.sees(name, itself)
+    await bench.sees(name, 'section[aria-label="Calibrate"] > div')
     expect(bench.errors).toEqual([])
     await bench.turnTo('m', '/mirror')
   })

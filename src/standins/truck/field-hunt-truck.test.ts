@@ -5,7 +5,8 @@ import { randomFrom } from '../craft/world'
 import { motion } from './telemetry'
 import { Truck } from './truck'
 
-const HZ = 60
+/** Datagrams a second. */
+const HZ = 30
 
 /**
  * A throttle that is found among the bytes of a truck that otherwise drives itself. `slow` is how slow the hand and the line
@@ -61,15 +62,14 @@ const placeOfThrottle = (guesses: readonly FieldGuess[]): number =>
 describe('a pedal among the bytes of a truck', () => {
   it.each([
     ['a quick hand', 0],
-    ['a calm one', 0.2],
-    ['a slow one', 0.5],
+    ['a calm one', 0.4],
     ['a very slow one over a line that stutters', 1],
   ])('is found by %s, and more marks never make it worse', (_, slow) => {
-    const seeds = Array.from({ length: 8 }, (_, i) => 7919 * (i + 1))
-    for (const marks of [3, 9]) {
+    const seeds = Array.from({ length: 6 }, (_, i) => 7919 * (i + 1))
+    for (const marks of [3, 7]) {
       const places = seeds.map((seed) => placeOfThrottle(hunted(seed, slow, marks)))
       const among = places.filter((p) => p === 0 || p === 1).length
-      expect(`${among} of 8 among the first two after ${marks} marks: ${places}`).toMatch(/^[78] of 8/)
+      expect(`${among} of 6 among the first two after ${marks} marks: ${places}`).toMatch(/^[56] of 6/)
     }
   })
 })
