@@ -204,7 +204,7 @@ export class FieldHunt {
     )
     // A field moves as one: its upper bits seldom do, and not only while the hand is near its mark.
     const bits = alone.map((b, i) => {
-      if (b === null || b.otherwise <= most) return b
+      if (b === null || b.otherwise === 0) return b
       const near = alone.slice(Math.max(0, (i >> 3) - NEAR) * 8, ((i >> 3) + NEAR + 1) * 8).filter(isHand)
       if (near.length === 0) return b
       const within = isIn.slice()
