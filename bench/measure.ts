@@ -91,6 +91,9 @@ export const quietMs = (ms: number): void => {
   if (x === 42) process.stdout.write('')
 }
 
+/** How much longer work takes at this moment than on a quiet core: what is known in plain time or shares is held against that. */
+export const slownessNow = async (): Promise<number> => (await coreMs(() => quietMs(300))) / 300
+
 /** The same as text, for a page in a browser. */
 export const quietMsInPage = `(ms) => {
   const turns = (ms * ${TURNS_A_MS}) | 0

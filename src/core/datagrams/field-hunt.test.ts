@@ -135,6 +135,11 @@ describe('what a hand has moved is found among bytes, and how it is to be read',
     expect(guesses[0]).toMatchObject({ at: 16, as: 'f32', most: 1 })
   })
 
+  it('who comes back to it after minutes finds it, too', () => {
+    const guesses = scene(24, 'little', (v, x) => v.setFloat32(16, x, true), 420)
+    expect(guesses[0]).toMatchObject({ at: 16, as: 'f32', least: 0, most: 1, hits: 3, marks: 3 })
+  })
+
   it('who marks only when the pedal is up again finds it, too', () => {
     const guesses = scene(24, 'little', (v, x) => v.setFloat32(16, x, true), 0, 1800)
     expect(guesses[0]).toMatchObject({ at: 16, as: 'f32', hits: 3 })

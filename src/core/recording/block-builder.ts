@@ -2,36 +2,50 @@ import type { Micros } from '../units-of-measure'
 import type { Block } from './block'
 import type { Moment, Standing, What } from './moment'
 
-/** An array that doubles as it fills. */
-export class GrowingArray<A extends Float64Array | Uint32Array> {
-  length = 0
+/** Arrays that double as they fill. Those of each kind are a class of their own: put into by the million, they stay quick only apart. */
+const growing = <A extends Float64Array | Uint32Array>(make: (length: number) => A) =>
+  class {
+    length = 0
+    private array: A
 
-  constructor(private array: A) {}
-
-  push(value: number): void {
-    if (this.length === this.array.length) {
-      const longer = new (this.array.constructor as new (length: number) => A)(this.array.length * 2)
-      longer.set(this.array)
-      this.array = longer
+    constructor(room: number) {
+      this.array = make(room)
     }
-    this.array[this.length++] = value
+
+    push(value: number): void {
+      if (this.length === this.array.length) {
+        const longer = make(this.array.length * 2)
+        longer.set(this.array)
+        this.array = longer
+      }
+      this.array[this.length++] = value
+    }
+
+    /** What was put into it, as an array of its own. */
+    done(): A {
+      return this.array.slice(0, this.length) as A
+    }
+
+    /** It begins anew with the room that it has. */
+    empty(): this {
+      this.length = 0
+      return this
+    }
   }
 
-  done(): A {
-    return this.array.slice(0, this.length) as A
-  }
-}
+export const GrowingNumbers = growing((length) => new Float64Array(length))
+export const GrowingPlaces = growing((length) => new Uint32Array(length))
 
 const LEAST_ROOM = 4096
 
 /** A block as it comes into being: frames and moments in their order. */
 export class BlockBuilder {
-  private readonly at = new GrowingArray(new Float64Array(512))
-  private readonly told = new GrowingArray(new Float64Array(512))
-  private readonly source = new GrowingArray(new Uint32Array(512))
-  private readonly start = new GrowingArray(new Uint32Array(512))
-  private readonly variables: GrowingArray<Uint32Array>
-  private readonly values: GrowingArray<Float64Array>
+  private readonly at = new GrowingNumbers(512)
+  private readonly told = new GrowingNumbers(512)
+  private readonly source = new GrowingPlaces(512)
+  private readonly start = new GrowingPlaces(512)
+  private readonly variables: InstanceType<typeof GrowingPlaces>
+  private readonly values: InstanceType<typeof GrowingNumbers>
   private readonly texts: string[] = []
   private readonly placeOf = new Map<string, number>()
   private readonly moments: Moment[] = []
@@ -40,11 +54,11 @@ export class BlockBuilder {
     readonly from: Micros,
     private readonly standing: Standing,
     private readonly first: Float64Array,
-    /** So many changes find room without growing. */
-    room = LEAST_ROOM,
+    /** One that is done, whose room this one takes over: what comes next is about as much. */
+    before: BlockBuilder | null = null,
   ) {
-    this.variables = new GrowingArray(new Uint32Array(Math.max(room, LEAST_ROOM)))
-    this.values = new GrowingArray(new Float64Array(Math.max(room, LEAST_ROOM)))
+    this.variables = before?.variables.empty() ?? new GrowingPlaces(LEAST_ROOM)
+    this.values = before?.values.empty() ?? new GrowingNumbers(LEAST_ROOM)
   }
 
   /** One that begins with these values. */

@@ -57,10 +57,10 @@ export class Recorder {
     return this.now
   }
 
-  private begin(from: Micros, room?: number): BlockBuilder {
+  private begin(from: Micros, before: BlockBuilder | null = null): BlockBuilder {
     const { variables } = this.engine
     const first = variables.numbers.slice(0, this.chosen.length)
-    const begun = new BlockBuilder(from, standingOf(this.engine), first, room)
+    const begun = new BlockBuilder(from, standingOf(this.engine), first, before)
     for (let v = 0; v < first.length; v++) {
       if (this.chosen[v] === 0) first[v] = Number.NaN
       else if (variables.isText[v] === 1) begun.putFirst(v, variables.texts[v] ?? null)
@@ -79,8 +79,7 @@ export class Recorder {
     const at = this.at(now)
     if (at - this.begun.from < BLOCK_US && this.begun.changes < MOST_CHANGES) return
     this.handOver(this.begun.done(at))
-    // What comes next is about as much: room that grows is copied again and again.
-    this.begun = this.begin(at, Math.ceil(this.begun.changes * 1.25))
+    this.begun = this.begin(at, this.begun)
   }
 
   /** The last of it. */

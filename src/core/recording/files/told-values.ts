@@ -4,7 +4,7 @@ import type { Source } from '../../rig/sources'
 import { unitNamed } from '../../signal/unit'
 import type { Micros } from '../../units-of-measure'
 import type { Block } from '../block'
-import { BlockBuilder, GrowingArray } from '../block-builder'
+import { BlockBuilder, GrowingNumbers, GrowingPlaces } from '../block-builder'
 import { BLOCK_US } from '../recorder'
 
 /** Values of a file beyond these are left out, and names. */
@@ -32,11 +32,11 @@ interface Oddity {
 export class FileValues {
   private readonly columns: Column[] = []
   private readonly columnOf = new Map<string, number>()
-  private readonly at = new GrowingArray(new Float64Array(4096))
-  private readonly column = new GrowingArray(new Uint32Array(4096))
+  private readonly at = new GrowingNumbers(4096)
+  private readonly column = new GrowingPlaces(4096)
   /** A number, or the place of a text. */
-  private readonly value = new GrowingArray(new Float64Array(4096))
-  private readonly kind = new GrowingArray(new Uint32Array(4096))
+  private readonly value = new GrowingNumbers(4096)
+  private readonly kind = new GrowingPlaces(4096)
   private readonly texts: string[] = []
   private readonly textAt = new Map<string, number>()
   private readonly oddities = new Map<string, Oddity>()
