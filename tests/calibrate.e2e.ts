@@ -61,7 +61,12 @@ const leverTo = async (percent: number, quick = true): Promise<void> => {
     const steps = Math.abs(Math.round(by / 2))
     const way = by > 0 ? 'Up' : 'Down'
     if (!quick) {
-      await keys(`Arrow${way}`, steps)
+      // Step by step, each once the one before is done: a page that stood still meanwhile would make a leap of several.
+      for (let i = 0; i < steps; i++) {
+        const was = await leverAt()
+        await keys(`Arrow${way}`)
+        await until('it has moved', async () => (await leverAt()) !== was, 1500).catch(() => {})
+      }
       continue
     }
     const pages = Math.floor(steps / 5)
