@@ -17,7 +17,7 @@ const NEAR = 7
 const STRAY = 13
 /** How seldom the right bit may fail to move at a mark. */
 const MOST_MISSED = 0.25
-/** Where a movement is looked for first: most hands mark just after they have operated something. Each hand is late by much the same each time, and seldom otherwise. */
+/** Each hand is late by much the same each time, give or take so much, and as seldom as this by anything else. */
 const SPREAD_MS = 600
 const ANYWHERE = 0.3
 /** As if so long had been watched in which it moved half a time: who marks in haste leaves little time between. */
