@@ -5,7 +5,6 @@ import {
   AVRADC,
   AVREEPROM,
   AVRIOPort,
-  AVRTimer,
   type AVRTimerConfig,
   AVRTWI,
   AVRUSART,
@@ -34,6 +33,7 @@ import type { OpenWire } from '../src/check/wire'
 import type { Soldered, TwoWireChip } from '../src/standins/boards/soldered/soldered'
 import type { BoardUnderTest } from './board-under-test'
 import { runTo } from './chip-instructions'
+import { ChipTimer } from './chip-timer'
 import { OwnClock } from './own-clock'
 
 const HZ = 16_000_000
@@ -263,7 +263,7 @@ export class Chip implements BoardUnderTest {
     cpu.data.fill(UNTOUCHED, sram.from)
     const letters = new Set(pins.map((p) => p[0] as keyof typeof ports))
     this.ports = new Map([...letters].map((l) => [l, new AVRIOPort(cpu, ports[l])]))
-    for (const config of timers) new AVRTimer(cpu, config)
+    for (const config of timers) new ChipTimer(cpu, config)
     new AVREEPROM(cpu, this.kept)
     this.adc = new AVRADC(cpu, adc)
     this.joinBus(new AVRTWI(cpu, twi, HZ))
