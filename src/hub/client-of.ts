@@ -26,6 +26,8 @@ export type Client = BoardClient | SourceClient
 /** What those who speak for connections need of the hub. */
 export interface ClientSurroundings extends LineSurroundings {
   readonly board: BoardEvents
+  /** The rig that is open; empty while there is none. */
+  readonly rigId: () => string
   readonly source: (connection: string) => SourceEvents
   /** What a connection is to send now; null while nothing flows. */
   readonly outgoing: (connection: string) => OutgoingValues

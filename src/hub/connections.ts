@@ -52,8 +52,8 @@ export class Connections {
 
   /** Which stand-ins there are to be; told when that changes, and anew when they have come back. */
   tellStandins(anew = false): void {
-    const { hands } = this.around
-    const lists = standinsOf(this.rows, (id) => this.client(id))
+    const { hands, rigId } = this.around
+    const lists = standinsOf(rigId(), this.rows, (id) => this.client(id))
     const text = JSON.stringify(lists)
     if (!hands.up || (text === this.toldStandins && !anew)) return
     this.toldStandins = text

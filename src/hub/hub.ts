@@ -134,6 +134,7 @@ export class Hub {
       hands: this.hands,
       serial: { placeOf },
       board: this.boardEvents(),
+      rigId: () => this.rigId ?? '',
       source: (id) => this.sources.events(id),
       outgoing: (id) => () => (this.engine.armed ? (key) => this.engine.outgoing.now(id, key) : null),
       portOpened: () => this.connections.tellStandins(),

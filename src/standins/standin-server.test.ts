@@ -7,14 +7,14 @@ import { type Memories, serveStandins } from './standin-server'
 const identity = '00112233445566aa'
 const secret = 'known to this start only'
 
-const be = handLine({
-  say: 'be',
-  boards: [{ identity, model: 'ATmega328P board', closed: [3], wipers: [[54, 0.5]] }],
-  crafts: [],
-  trucks: [],
-  clusters: [],
-  controllers: [],
-})
+const others = { crafts: [], trucks: [], clusters: [], controllers: [] }
+const inRig = (rig: string, closed: number[], wipers: [number, number][]) =>
+  handLine({
+    say: 'be',
+    boards: [{ identity, model: 'ATmega328P board', rig, closed, wipers }],
+    ...others,
+  })
+const be = inRig('a rig', [3], [[54, 0.5]])
 
 /** Somebody at the hands' side, and what was kept last. */
 const open = async (memories: Memories, firstLine = handLine({ say: 'hello', secret })) => {
@@ -48,13 +48,36 @@ it('makes the stand-ins that there are to be, and keeps what a board held until 
   second.socket.write(be)
   await expect.poll(second.port).toMatchObject({ port: expect.any(Number) })
   await expect.poll(() => second.heard.find((m) => m.say === 'pins')).toMatchObject({ closed: [4] })
-  second.socket.write(
-    handLine({ say: 'be', boards: [], crafts: [], trucks: [], clusters: [], controllers: [] }),
-  )
+  second.socket.write(handLine({ say: 'be', boards: [], ...others }))
   await expect.poll(second.port).toMatchObject({ port: 0 })
   expect(second.kept()[identity]).toMatchObject({ closed: [4] })
   first.socket.destroy()
   second.socket.destroy()
+})
+
+it('leaves parts in each rig where they were left there, and finds them in another as that one has them', async () => {
+  const one = await open({})
+  const metered = () => one.heard.findLast((m) => m.say === 'pins')
+  one.socket.write(be)
+  await expect.poll(metered).toMatchObject({ closed: [3], wipers: [[54, 0.5]] })
+  one.socket.write(handLine({ say: 'move', identity, contacts: [{ pin: 3, closed: false }] }))
+  one.socket.write(handLine({ say: 'move', identity, contacts: [{ pin: 5, closed: true }] }))
+  one.socket.write(handLine({ say: 'slide', identity, pin: 54, level: 0.25 }))
+  await expect.poll(metered).toMatchObject({ closed: [5], wipers: [[54, 0.25]] })
+  const before = one.port()
+  one.socket.write(inRig('a copy', [7], []))
+  // What hangs at these places there is another part: no hand has been on it.
+  await expect.poll(metered).toMatchObject({ closed: [7], wipers: [] })
+  expect(one.port()).not.toEqual(before)
+  one.socket.write(be)
+  await expect.poll(metered).toMatchObject({ closed: [5], wipers: [[54, 0.25]] })
+  const kept = JSON.parse(JSON.stringify(one.kept())) as Memories
+  // Nor is it forgotten with the process.
+  const next = await open(kept)
+  next.socket.write(inRig('a copy', [8], []))
+  await expect.poll(() => next.heard.findLast((m) => m.say === 'pins')).toMatchObject({ closed: [7] })
+  one.socket.destroy()
+  next.socket.destroy()
 })
 
 it('says what hangs on a board, and since when in its own time, once it is like that', async () => {

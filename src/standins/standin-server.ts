@@ -14,6 +14,7 @@ import { type ServedTruck, serveTruck } from './truck/truck-server'
 export interface BoardPlace {
   readonly identity: string
   readonly model: string
+  readonly rig: string
   /** Contacts that are closed before anybody has touched the panel, and where wipers stand then. */
   readonly closed: readonly number[]
   readonly wipers: readonly (readonly [number, number])[]
@@ -66,6 +67,40 @@ type Be = Extract<ToStandins, { say: 'be' }>
 const MOST_BOARDS = 60
 const MOST_CRAFTS = 8
 const MOST_REMEMBERED = 200
+const MOST_RIGS = 30
+
+/** Where hands have left what hangs on a board. */
+type Left = Pick<BoardMemory, 'closed' | 'wipers'>
+
+/**
+ * What is remembered of a simulated board. What it keeps itself is its own, whichever rig it is in; its parts are those of the
+ * rig's panels, and stand in each where they were left there.
+ */
+export interface Remembered extends BoardMemory {
+  /** The rig it was in last; those of an earlier day do not say. */
+  readonly rig?: string
+  readonly elsewhere?: Readonly<Record<string, Left>>
+}
+
+/** A board as it is to begin in a rig, and where its parts stand in other ones. */
+const inRig = (
+  { rig, closed, wipers }: BoardPlace,
+  before: Remembered | undefined,
+): { readonly memory: BoardMemory; readonly elsewhere: Readonly<Record<string, Left>> } => {
+  if (!before) return { memory: { closed, wipers }, elsewhere: {} }
+  if (before.rig === undefined || before.rig === rig)
+    return { memory: before, elsewhere: before.elsewhere ?? {} }
+  const { [rig]: here = { closed, wipers }, ...others } = before.elsewhere ?? {}
+  const left = Object.entries(others).slice(1 - MOST_RIGS)
+  const { kept, configuration } = before
+  return {
+    memory: { kept, configuration, ...here },
+    elsewhere: {
+      ...Object.fromEntries(left),
+      [before.rig]: { closed: before.closed, wipers: before.wipers },
+    },
+  }
+}
 
 /** One simulated board on a port of its own. */
 class Served {
@@ -74,16 +109,18 @@ class Served {
   told = ''
   readonly board: SimulatedBoard
   readonly server: Server
+  private readonly elsewhere: Readonly<Record<string, Left>>
 
   constructor(
     readonly place: BoardPlace,
     seed: number,
-    memory: BoardMemory | undefined,
+    before: Remembered | undefined,
     listening: (port: number) => void,
   ) {
-    const { identity, model, closed, wipers } = place
-    const kept = memory ?? { closed: [...closed], wipers }
-    this.board = new SimulatedBoard(identity, model, kept, randomFrom(seed), (bytes) => {
+    const { identity, model } = place
+    const { memory, elsewhere } = inRig(place, before)
+    this.elsewhere = elsewhere
+    this.board = new SimulatedBoard(identity, model, memory, randomFrom(seed), (bytes) => {
       this.socket?.write(bytes)
     })
     this.server = createServer((socket) => this.take(socket))
@@ -92,6 +129,10 @@ class Served {
       const address = this.server.address()
       if (address !== null && typeof address === 'object') listening(address.port)
     })
+  }
+
+  get remembered(): Remembered {
+    return { ...this.board.memory, rig: this.place.rig, elsewhere: this.elsewhere }
   }
 
   private take(socket: Socket): void {
@@ -147,7 +188,7 @@ class ServedCraft {
 }
 
 /** What is remembered of simulated boards, by identity. */
-export type Memories = Record<string, BoardMemory>
+export type Memories = Record<string, Remembered>
 
 /** Serves the hands on all stand-ins and their meters; whoever knows the secret says which there are to be. */
 export const serveStandins = (
@@ -179,15 +220,18 @@ export const serveStandins = (
     served.close()
     boards.splice(boards.indexOf(served), 1)
     ports.delete(identity)
-    away.set(identity, served.board.memory)
+    away.set(identity, served.remembered)
     while (away.size > MOST_REMEMBERED) away.delete(away.keys().next().value as string)
     tellAll({ say: 'board', identity, port: 0 })
   }
   /** Makes the stand-ins those that there are to be; what is there already goes on. */
   const be = (m: Be) => {
     const wanted = new Map(m.boards.slice(0, MOST_BOARDS).map((b) => [b.identity, b]))
-    for (const served of [...boards])
-      if (wanted.get(served.place.identity)?.model !== served.place.model) putAway(served)
+    for (const served of [...boards]) {
+      const { identity, model, rig } = served.place
+      const meant = wanted.get(identity)
+      if (meant?.model !== model || meant.rig !== rig) putAway(served)
+    }
     for (const place of wanted.values()) if (!find(place.identity)) serve(place)
   }
 
@@ -229,7 +273,7 @@ export const serveStandins = (
   const toldOf = new Map<string, string>()
 
   const remember = () =>
-    keep(Object.fromEntries([...away, ...boards.map((b) => [b.place.identity, b.board.memory] as const)]))
+    keep(Object.fromEntries([...away, ...boards.map((b) => [b.place.identity, b.remembered] as const)]))
 
   let touched: () => void = () => {}
   const meter = () => {
