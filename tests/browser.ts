@@ -20,7 +20,8 @@ export class Bench {
     const focus = await this.page.evaluate(() => document.activeElement?.outerHTML.slice(0, 160) ?? '')
     const errors = this.errors.map((e) => `\nerror of the page: ${e.slice(0, 2000)}`).join('')
     const noticed = await this.text('[aria-live="polite"]')
-    const says = (await this.text()).slice(0, 4000)
+    // What lies over the page is what one works in.
+    const says = `${await this.text('[role="dialog"]')} ${await this.text()}`.slice(0, 6000)
     return `page ${this.page.url()}, focus in ${focus}, notices: “${noticed}”, says: ${says}${errors}`
   }
 

@@ -94,7 +94,8 @@ describe('the layout of datagrams', () => {
       await pause(3500)
     }
     await fill('Name for what is found', 'throttle')
-    // What moves with it just as quickly may stand above it when the machine is busy; its row says what it would be.
+    // What moves with it just as quickly may stand above it when the machine is busy; its row says what it would be. How
+    // high it stands after how many marks of which hands is a matter of `field-hunt-truck.test.ts`.
     const itself = async () =>
       bench.page.$$eval('ul[aria-label="What may be it"] li', (rows) =>
         rows.findIndex((r) =>
@@ -102,11 +103,11 @@ describe('the layout of datagrams', () => {
         ),
       )
     // Where hand and mark were apart, since the machine is slow, one goes on operating it.
-    for (let more = 0; more < 6 && ![0, 1].includes(await itself()); more++) {
+    for (let more = 0; more < 6 && (await itself()) < 0; more++) {
       await press()
       await pause(3500)
     }
-    await until('a float of one pedal stands among the first', async () => [0, 1].includes(await itself()))
+    await until('a float of one pedal is among what may be it', async () => (await itself()) >= 0)
     await bench.click(`ul[aria-label="What may be it"] li:nth-child(${(await itself()) + 1}) button`)
     await bench.sees('throttle', '[aria-label="Fields of Packet 1"]')
     expect(await bench.text('[data-field="throttle"] [data-now]')).toBe('0')
