@@ -7,14 +7,21 @@ import { formatNumber } from '@/core/signal/format'
 import { notify } from '../live/store'
 import type { ByteRange } from './byte-grid'
 import { hubTime, listenTo } from './datagram-store'
-import type { Found, ToHunt } from './hunt-worker'
+import { type Found, nothingFound, type ToHunt } from './hunt-work'
 import type { WithLayout } from './layout-edit'
 import { TruckSeat } from './truck-seat'
 import { typeWords } from './type-words'
 
 const short = (x: number): string => formatNumber(Number(x.toPrecision(4)))
 
-const nothing: Found = { marks: 0, guesses: [] }
+/** What to do next. */
+const nextWords = ({ marks, heard, anew }: Found): string => {
+  if (!heard) return 'Nothing of this packet has come yet; what moves can be found once it does.'
+  if (anew) return 'The hub has started anew, and so has this: let it rest, operate it, mark each time.'
+  if (marks === 0) return 'Let it rest, then operate it, and mark each time.'
+  if (marks === 1) return 'Once more: let it rest, operate it, mark.'
+  return `${marks} marks. Take it, or go on until one stands alone.`
+}
 
 /** Finds a field by operating what it tells of: each time it is operated, a key is pressed. */
 export const FieldHuntPanel = ({
@@ -36,7 +43,8 @@ export const FieldHuntPanel = ({
   const { bytes } = packet
   const hunt = useRef<(word: ToHunt) => void>(() => {})
   const [name, setName] = useState('')
-  const [{ marks, guesses }, setFound] = useState<Found>(nothing)
+  const [found, setFound] = useState<Found>(nothingFound)
+  const { marks, guesses } = found
   const marker = useRef<HTMLButtonElement>(null)
   useEffect(() => {
     const worker = new Worker(new URL('./hunt-worker.ts', import.meta.url), { type: 'module' })
@@ -77,12 +85,8 @@ export const FieldHuntPanel = ({
   return (
     <section aria-label="Find a field by operating it" className="shrink-0 border-2 border-accent p-2">
       <div className="flex flex-wrap items-center gap-2 pb-1.5">
-        <span className="basis-full text-[15px] font-bold">
-          {marks === 0
-            ? 'Let it rest, then operate it, and mark each time.'
-            : marks === 1
-              ? 'Once more: let it rest, operate it, mark.'
-              : `${marks} marks. Take it, or go on until one stands alone.`}
+        <span className="basis-full text-[15px] font-bold" role="status">
+          {nextWords(found)}
         </span>
         <button ref={marker} type="button" className="btn" data-strong="true" onClick={mark}>
           Now it moves <span className="key">Space</span>

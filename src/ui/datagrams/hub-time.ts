@@ -11,9 +11,16 @@ export class HubTime {
   private least = Number.POSITIVE_INFINITY
   private before = Number.POSITIVE_INFINITY
   private since: Millis = Number.NEGATIVE_INFINITY
+  private last: Millis = Number.NEGATIVE_INFINITY
 
   /** A message that the hub sent at `at` was read at `now` of the page. */
   hear(at: Millis, now: Millis): void {
+    // A hub that has begun anew counts from its own beginning.
+    if (at < this.last - WINDOW_MS) {
+      this.least = Number.POSITIVE_INFINITY
+      this.before = Number.POSITIVE_INFINITY
+    }
+    this.last = at
     if (now - this.since > WINDOW_MS) {
       this.before = now - this.since > 2 * WINDOW_MS ? Number.POSITIVE_INFINITY : this.least
       this.least = Number.POSITIVE_INFINITY
