@@ -119,7 +119,7 @@ export class Engine {
     emit: this.emit,
     waits: (board) => this.boards.waits(board as Board),
     lineTime: () => this.lineTime,
-    changed: (unit) => this.changes.parts.add(unit.part.id),
+    changed: (indicator) => this.changes.seat(indicator),
   })
   private readonly reading = new Reading({
     controls: this.controls,
@@ -300,7 +300,7 @@ export class Engine {
         // An angle is that of one needle; what else the part has is left alone.
         if (how?.as !== 'trial' || how.aspectId === i.aspect.id) this.indicators.exercise(i, how, now)
       }
-    for (const id of partIds) this.changes.parts.add(id)
+    for (const id of partIds) this.changes.part(id)
   }
 
   /** What a binding makes its indicator show now, or null when it has no say. */
@@ -318,7 +318,7 @@ export class Engine {
   private takeReport(boardId: string, slot: number, value: number, now: Millis): void {
     const owner = this.boards.get(boardId)?.owners.get(slot)
     if (owner?.is !== 'control') return
-    this.changes.parts.add(owner.unit.part.id)
+    this.changes.part(owner.unit.part.id)
     this.reading.take(owner, value, now)
   }
 
@@ -357,7 +357,7 @@ export class Engine {
 
   private takeAnswer(request: number, problem: string | null): void {
     const control = this.controls.answered(request, problem)
-    if (control) this.changes.parts.add(control.unit.part.id)
+    if (control) this.changes.part(control.unit.part.id)
   }
 
   private *allControls(): Iterable<ControlUnit> {
@@ -448,7 +448,7 @@ export class Engine {
     for (const unit of this.units.values()) {
       for (const seat of seatsOf(unit)) {
         if (!isWired(seat.wiring) || seat.wiring.boardId !== board.id) continue
-        this.changes.parts.add(unit.part.id)
+        this.changes.part(unit.part.id)
         if (seat.is === 'control') this.boardOfControl(seat, input.up, startedAnew, now)
         this.seat(seat, now)
       }
@@ -475,7 +475,7 @@ export class Engine {
 
   private changesAt(board: Board, slot: number): void {
     const owner = board.owners.get(slot)
-    if (owner) this.changes.parts.add(owner.unit.part.id)
+    if (owner) this.changes.part(owner.unit.part.id)
   }
 
   /** What waits too long for a board's word is said to wait: somebody has to look then. */
@@ -517,7 +517,7 @@ export class Engine {
       this.compileAll(now)
       return
     }
-    for (const id of touched) this.changes.parts.add(id)
+    for (const id of touched) this.changes.part(id)
     const layersToo = diff?.some((c) => c.table === 'layer' || c.table === 'layerSet' || c.table === 'part')
     if (layersToo) this.layers.compile(rig, this.variables.index, this.slots)
     if (layersToo || diff?.some((c) => c.table === 'lighting' || c.table === 'connection'))
@@ -710,7 +710,7 @@ export class Engine {
         this.memories.due(timer, now)
         break
       default:
-        this.changes.parts.add(timer.gesture.state.control.unit.part.id)
+        this.changes.part(timer.gesture.state.control.unit.part.id)
         this.controls.due(timer, now)
     }
   }
@@ -718,7 +718,7 @@ export class Engine {
   private goOnExercising({ partId, aspectId }: ExerciseTimer, now: Millis): void {
     const indicator = this.units.get(partId)?.indicators.find((i) => i.aspect.id === aspectId)
     if (indicator) this.indicators.goOnExercising(indicator, now)
-    this.changes.parts.add(partId)
+    this.changes.part(partId)
   }
 
   private mayHaveRested({ partId, aspectId }: RestTimer, now: Millis): void {

@@ -8,7 +8,7 @@ import { faultWords } from './evaluate'
 import type { Exercise } from './exercise'
 import type { Effect } from './input'
 import type { Layers } from './layers'
-import { type IndicatorUnit, isReached, type PartUnit } from './units'
+import { type IndicatorUnit, isReached } from './units'
 import type { Variables } from './variables'
 
 /** How long an exercise lasts at most: it ends by itself. */
@@ -35,8 +35,8 @@ export interface IndicatorSurroundings {
   readonly waits: (board: BoardState) => void
   /** The time on the lines to the boards. */
   readonly lineTime: () => Millis
-  /** What a part does has changed. */
-  readonly changed: (unit: PartUnit) => void
+  /** What an indicator shows has changed. */
+  readonly changed: (indicator: IndicatorUnit) => void
 }
 
 /** From values to what indicators show, and what their boards are told of it; exercise by hand; proof. */
@@ -53,7 +53,7 @@ export class Indicators {
     }
     indicator.shown = state
     indicator.changedAt = now
-    this.around.changed(indicator.unit)
+    this.around.changed(indicator)
     if (!isReached(indicator)) return
     this.send(indicator, before)
     if (!indicator.proven) this.prove(indicator)

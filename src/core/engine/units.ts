@@ -145,6 +145,8 @@ export interface IndicatorUnit extends Hanging {
   readonly others: readonly IndicatorProgram[] | null
   /** The frame in which it was last looked at, so that it is looked at once. */
   seen: number
+  /** The round of telling others in which it was last said to have changed. */
+  notedIn: number
   /** The state last handed to the board's queue, or -1 when the board has been told nothing. */
   shown: State
   /** Whether `shown` came from a live value, and when it last changed. */
@@ -292,6 +294,7 @@ const makeIndicator = (
   // Written out, not spread: objects made by spreading are looked up many times slower, and every frame looks here.
   return {
     seen: -1,
+    notedIn: 0,
     shown: was && sameWiring(was.wiring, seat.wiring) ? was.shown : -1,
     first: own[0] ?? null,
     others: own.length > 1 ? own.slice(1) : null,
