@@ -6,13 +6,13 @@ import type { ElementHandle } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { until } from './app'
 import type { Bench } from './browser'
-import { beginSession, endSession, type Session } from './session'
+import { borrowSession, endSession, type Session } from './session'
 
 let session: Session
 let bench: Bench
 
 beforeAll(async () => {
-  session = await beginSession('/harness')
+  session = await borrowSession('/harness')
   bench = session.bench
 })
 afterAll(() => endSession(session))

@@ -5,14 +5,14 @@ import type { ElementHandle, Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type App, type CraftSide, pause, until } from './app'
 import type { Bench } from './browser'
-import { beginSession, endSession } from './session'
+import { borrowSession, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  ;({ app, craft, bench } = await beginSession('/scope'))
+  ;({ app, craft, bench } = await borrowSession('/scope'))
   await bench.page.waitForSelector('[data-name="sim.time"]')
   await until('all is up and loaded', async () => (await app.health()).body.ok === true)
 })

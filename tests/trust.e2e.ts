@@ -1,14 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { type App, type CraftSide, pause, until } from './app'
 import type { Bench } from './browser'
-import { beginOnMirror, endSession } from './session'
+import { borrowOnMirror, endSession } from './session'
 
 let app: App
 let bench: Bench
 let craft: CraftSide
 
 beforeAll(async () => {
-  ;({ app, craft, bench } = await beginOnMirror())
+  ;({ app, craft, bench } = await borrowOnMirror())
 })
 
 afterAll(() => endSession({ app, craft, bench }))

@@ -75,7 +75,7 @@ const toStandins = z.discriminatedUnion('say', [
       z.object({
         identity: z.string().regex(/^[0-9a-f]{16}$/),
         model: z.string(),
-        /** The rig whose panels its hands work: in another one, other parts hang on the same places. */
+        /** The rig it is a board of: in another one it is another, and other parts hang on the same places. */
         rig: z.string(),
         /** Contacts that are closed before anybody has touched the panel, and where wipers stand then, 0 to 1. */
         closed: z.array(z.number().int()),

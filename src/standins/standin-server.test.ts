@@ -42,20 +42,23 @@ it('makes the stand-ins that there are to be, and keeps what a board held until 
   await expect.poll(first.port).toMatchObject({ port: expect.any(Number) })
   // A process that is killed now has nothing more to say.
   const kept = JSON.parse(JSON.stringify(first.kept())) as Memories
-  expect(kept[identity]).toMatchObject({ closed: [3], wipers: [[54, 0.5]] })
+  const key = `a rig ${identity}`
+  expect(kept[key]).toMatchObject({ closed: [3], wipers: [[54, 0.5]] })
 
-  const second = await open({ [identity]: { ...kept[identity], closed: [4] } as Memories[string] })
+  // As it was remembered when a board was known by its identity alone.
+  const second = await open({ [identity]: { ...kept[key], closed: [4] } as Memories[string] })
   second.socket.write(be)
   await expect.poll(second.port).toMatchObject({ port: expect.any(Number) })
   await expect.poll(() => second.heard.find((m) => m.say === 'pins')).toMatchObject({ closed: [4] })
   second.socket.write(handLine({ say: 'be', boards: [], ...others }))
   await expect.poll(second.port).toMatchObject({ port: 0 })
-  expect(second.kept()[identity]).toMatchObject({ closed: [4] })
+  expect(second.kept()).toMatchObject({ [key]: { closed: [4] } })
+  expect(Object.keys(second.kept())).toEqual([key])
   first.socket.destroy()
   second.socket.destroy()
 })
 
-it('leaves parts in each rig where they were left there, and finds them in another as that one has them', async () => {
+it('has a board of its own for each rig, blank and as that one has it, and the one of before when that comes back', async () => {
   const one = await open({})
   const metered = () => one.heard.findLast((m) => m.say === 'pins')
   one.socket.write(be)
@@ -71,9 +74,8 @@ it('leaves parts in each rig where they were left there, and finds them in anoth
   expect(one.port()).not.toEqual(before)
   one.socket.write(be)
   await expect.poll(metered).toMatchObject({ closed: [5], wipers: [[54, 0.25]] })
-  const kept = JSON.parse(JSON.stringify(one.kept())) as Memories
-  // Nor is it forgotten with the process.
-  const next = await open(kept)
+  // Nor is any of it forgotten with the process.
+  const next = await open(JSON.parse(JSON.stringify(one.kept())) as Memories)
   next.socket.write(inRig('a copy', [8], []))
   await expect.poll(() => next.heard.findLast((m) => m.say === 'pins')).toMatchObject({ closed: [7] })
   one.socket.destroy()

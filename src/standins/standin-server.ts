@@ -67,40 +67,12 @@ type Be = Extract<ToStandins, { say: 'be' }>
 const MOST_BOARDS = 60
 const MOST_CRAFTS = 8
 const MOST_REMEMBERED = 200
-const MOST_RIGS = 30
-
-/** Where hands have left what hangs on a board. */
-type Left = Pick<BoardMemory, 'closed' | 'wipers'>
 
 /**
- * What is remembered of a simulated board. What it keeps itself is its own, whichever rig it is in; its parts are those of the
- * rig's panels, and stand in each where they were left there.
+ * A simulated board is one of a rig: in another one, as in a copy, its namesake begins blank, and other parts hang on the same
+ * places of it. This is what it is remembered by.
  */
-export interface Remembered extends BoardMemory {
-  /** The rig it was in last; those of an earlier day do not say. */
-  readonly rig?: string
-  readonly elsewhere?: Readonly<Record<string, Left>>
-}
-
-/** A board as it is to begin in a rig, and where its parts stand in other ones. */
-const inRig = (
-  { rig, closed, wipers }: BoardPlace,
-  before: Remembered | undefined,
-): { readonly memory: BoardMemory; readonly elsewhere: Readonly<Record<string, Left>> } => {
-  if (!before) return { memory: { closed, wipers }, elsewhere: {} }
-  if (before.rig === undefined || before.rig === rig)
-    return { memory: before, elsewhere: before.elsewhere ?? {} }
-  const { [rig]: here = { closed, wipers }, ...others } = before.elsewhere ?? {}
-  const left = Object.entries(others).slice(1 - MOST_RIGS)
-  const { kept, configuration } = before
-  return {
-    memory: { kept, configuration, ...here },
-    elsewhere: {
-      ...Object.fromEntries(left),
-      [before.rig]: { closed: before.closed, wipers: before.wipers },
-    },
-  }
-}
+const keyOf = ({ rig, identity }: BoardPlace): string => `${rig} ${identity}`
 
 /** One simulated board on a port of its own. */
 class Served {
@@ -109,18 +81,16 @@ class Served {
   told = ''
   readonly board: SimulatedBoard
   readonly server: Server
-  private readonly elsewhere: Readonly<Record<string, Left>>
 
   constructor(
     readonly place: BoardPlace,
     seed: number,
-    before: Remembered | undefined,
+    memory: BoardMemory | undefined,
     listening: (port: number) => void,
   ) {
-    const { identity, model } = place
-    const { memory, elsewhere } = inRig(place, before)
-    this.elsewhere = elsewhere
-    this.board = new SimulatedBoard(identity, model, memory, randomFrom(seed), (bytes) => {
+    const { identity, model, closed, wipers } = place
+    const kept = memory ?? { closed: [...closed], wipers }
+    this.board = new SimulatedBoard(identity, model, kept, randomFrom(seed), (bytes) => {
       this.socket?.write(bytes)
     })
     this.server = createServer((socket) => this.take(socket))
@@ -129,10 +99,6 @@ class Served {
       const address = this.server.address()
       if (address !== null && typeof address === 'object') listening(address.port)
     })
-  }
-
-  get remembered(): Remembered {
-    return { ...this.board.memory, rig: this.place.rig, elsewhere: this.elsewhere }
   }
 
   private take(socket: Socket): void {
@@ -187,8 +153,8 @@ class ServedCraft {
   }
 }
 
-/** What is remembered of simulated boards, by identity. */
-export type Memories = Record<string, Remembered>
+/** What is remembered of simulated boards, by rig and identity; of an earlier day by identity alone. */
+export type Memories = Record<string, BoardMemory>
 
 /** Serves the hands on all stand-ins and their meters; whoever knows the secret says which there are to be. */
 export const serveStandins = (
@@ -207,20 +173,22 @@ export const serveStandins = (
   const find = (identity: string) => boards.find((b) => b.place.identity === identity)
   const serve = (place: BoardPlace) => {
     const { identity } = place
+    const names = [keyOf(place), identity]
+    const memory = names.map((n) => away.get(n)).find((m) => m !== undefined)
     boards.push(
-      new Served(place, boards.length + 1, away.get(identity), (port) => {
+      new Served(place, boards.length + 1, memory, (port) => {
         ports.set(identity, port)
         tellAll({ say: 'board', identity, port })
       }),
     )
-    away.delete(identity)
+    for (const n of names) away.delete(n)
   }
   const putAway = (served: Served) => {
     const { identity } = served.place
     served.close()
     boards.splice(boards.indexOf(served), 1)
     ports.delete(identity)
-    away.set(identity, served.remembered)
+    away.set(keyOf(served.place), served.board.memory)
     while (away.size > MOST_REMEMBERED) away.delete(away.keys().next().value as string)
     tellAll({ say: 'board', identity, port: 0 })
   }
@@ -273,7 +241,7 @@ export const serveStandins = (
   const toldOf = new Map<string, string>()
 
   const remember = () =>
-    keep(Object.fromEntries([...away, ...boards.map((b) => [b.place.identity, b.remembered] as const)]))
+    keep(Object.fromEntries([...away, ...boards.map((b) => [keyOf(b.place), b.board.memory] as const)]))
 
   let touched: () => void = () => {}
   const meter = () => {
