@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { randomFrom } from '../src/standins/craft/world'
-import { until } from './app'
+import { pause, until } from './app'
 import { borrowOnMirror, endSession, type Session } from './session'
 
 let session: Session
@@ -114,3 +114,114 @@ it.each([7, 1912])(
     expect(bench.errors).toEqual([])
   },
 )
+
+/** A control of the panel that is looked at, by a number from 0 to 1. */
+const someControl = (share: number): { x: number; y: number; width: number } | null => {
+  const all = [...document.querySelectorAll<HTMLElement>('[data-part] .worked')]
+  const e = all[Math.floor(share * all.length)]
+  if (!e) return null
+  const { left, top, width, height } = e.getBoundingClientRect()
+  return { x: left + width / 2, y: top + height / 2, width }
+}
+
+const MOVES = 70
+
+it('hands on every panel, while one process after another stands still, leave nothing pressed and no lamp wrong', async () => {
+  const { app, bench } = session
+  const { page } = bench
+  const { mouse, keyboard } = page
+  const random = randomFrom(4)
+  const one = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T
+  const panelSelect = 'select[aria-label="Panel"]'
+  await page.goto(`${app.address}/mirror`)
+  await page.waitForSelector(panelSelect)
+  const panels = await page.$$eval(`${panelSelect} option`, (list) =>
+    list.map((o) => (o as HTMLOptionElement).value),
+  )
+  let isOver = false
+  const standStill = async (): Promise<void> => {
+    while (!isOver) {
+      const name = one(['hub', 'hub', 'web', 'standins'] as const)
+      app.signal(name, 'SIGSTOP')
+      await pause(150 + random() * 1000)
+      app.signal(name, 'SIGCONT')
+      await pause(300 + random() * 1200)
+    }
+  }
+  const acts: readonly ((x: number, y: number) => Promise<void>)[] = [
+    async (x, y) => {
+      await mouse.move(x, y)
+      await mouse.down()
+      await pause(random() * 900)
+      await mouse.up()
+    },
+    // Let go somewhere else.
+    async (x, y) => {
+      await mouse.move(x, y)
+      await mouse.down()
+      await mouse.move(x + 200, y + 120, { steps: 3 })
+      await mouse.up()
+    },
+    // Off to another panel with the finger still on it.
+    async (x, y) => {
+      await mouse.move(x, y)
+      await mouse.down()
+      await page.select(panelSelect, one(panels))
+      await mouse.up()
+    },
+    async (x, y) => {
+      await mouse.click(x, y)
+      await keyboard.down('Space')
+      await pause(random() * 500)
+      await keyboard.up('Space')
+    },
+    // The focus goes while the key is held.
+    async (x, y) => {
+      await mouse.click(x, y)
+      await keyboard.down('Space')
+      await keyboard.press('Tab')
+      await keyboard.up('Space')
+    },
+    async (x, y) => {
+      await mouse.click(x, y)
+      for (let k = 0; k < 4; k++) await keyboard.press(one(['ArrowUp', 'ArrowDown', 'Home', 'End', 'PageUp']))
+    },
+    async (x, y) => {
+      await mouse.move(x, y)
+      await mouse.wheel({ deltaY: random() < 0.5 ? 100 : -100 })
+    },
+  ]
+  const still = standStill()
+  try {
+    for (let i = 0; i < MOVES; i++) {
+      if (random() < 0.15) await page.select(panelSelect, one(panels))
+      const at = await page.evaluate(someControl, random())
+      if (at) await one(acts)(at.x + (random() - 0.5) * 0.7 * at.width, at.y)
+      await keyboard.press('Escape')
+    }
+  } finally {
+    isOver = true
+    await still
+  }
+  await until('all is up again', async () => (await app.health()).body.ok === true)
+  for (const panel of panels) {
+    await page.select(panelSelect, panel)
+    await until(`nothing is pressed on ${panel}`, async () => {
+      const pressed = await page.$$eval(
+        '[data-part] .worked',
+        (list) => list.filter((e) => e.getAttribute('aria-pressed') === 'true').length,
+      )
+      return pressed === 0
+    })
+    // Controls may stand elsewhere than the craft has them, as hands left them; what only shows is as the craft has it.
+    await until(`what shows on ${panel} is as the craft has it`, async () => {
+      const wrong = await page.$$eval('tr[data-agrees="false"]', (rows) =>
+        rows
+          .map((r) => r.getAttribute('data-row'))
+          .filter((id) => !document.querySelector(`[data-part="${id}"] .worked`)),
+      )
+      return wrong.length === 0
+    })
+  }
+  expect(bench.errors).toEqual([])
+})

@@ -76,9 +76,21 @@ export class Connections {
     }
   }
 
-  /** Stand-ins have come to other ports, or gone: whoever waits for one tries at once. */
-  standinsMoved(): void {
-    for (const { client } of this.opened.values()) if (!client.line.isUp) client.line.tryNow()
+  /** Something was plugged in or found, or a stand-in has come to another port: whoever waits for its port tries at once. */
+  tryMissing(): void {
+    for (const { line } of this.clients()) if (!line.isUp) line.tryNow()
+  }
+
+  /** Whether a connection leads to this port, or has it open. */
+  hasPort(path: string, open: boolean): boolean {
+    for (const { line } of this.clients()) if (line.where === path && (line.isUp || !open)) return true
+    return false
+  }
+
+  /** Whether a board answers on this port. */
+  boardIsUpOn(path: string): boolean {
+    for (const { up, line } of this.boards()) if (up && line.where === path) return true
+    return false
   }
 
   open(): void {

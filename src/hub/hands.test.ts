@@ -72,7 +72,7 @@ describe('a hand on screen', () => {
   })
   it('moves a wiper, and puts a ladder to the level of its position', () => {
     expect(does(smallRig({ slide: event }), 'slide', 'travel', { to: 'slide', level: 0.3 })).toEqual([
-      { say: 'slide', identity, pin: 55, level: 0.3 },
+      { say: 'slide', identity, pin: 55, level: 0.3, glides: true },
     ])
     expect(
       does(smallRig({ ladder: control() }), 'ladder', 'position', { to: 'position', position: '4' }),

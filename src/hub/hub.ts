@@ -110,7 +110,7 @@ export class Hub {
       },
       moved: () => {
         this.drawnBoards.solder(this.engine.rig)
-        this.connections.standinsMoved()
+        this.connections.tryMissing()
       },
     })
     this.sources = new HubSources({
@@ -141,20 +141,20 @@ export class Hub {
       controllerAt: (id) => this.controllers.placeOf(id),
     })
     this.ports = new Ports(settings.look, {
-      isTaken: (path) => this.hasPort(path, true),
-      isWanted: (path) => this.hasPort(path, false) || this.programs.isBusy(path),
+      isTaken: (path) => this.connections.hasPort(path, true),
+      isWanted: (path) => this.connections.hasPort(path, false) || this.programs.isBusy(path),
       program: (path) => this.programs.stateOf(path),
-      board: () => this.tryMissing(),
+      board: () => this.connections.tryMissing(),
       changed: (came, went) => {
         for (const path of went) this.programs.forget(path)
-        if (came.length > 0) this.tryMissing()
+        if (came.length > 0) this.connections.tryMissing()
         this.tellStatus()
       },
     })
     this.controllers = new PluggedControllers(settings.lookForControllers ?? (async () => new Map()), {
       rows: () => this.connections.all,
       changed: () => {
-        this.tryMissing()
+        this.connections.tryMissing()
         this.tellStatus()
       },
     })
@@ -164,7 +164,7 @@ export class Hub {
         return this.connections.hold(path, () => this.engine.rig)
       },
       ask: (path) => this.ports.ask(path),
-      answers: (path) => this.ports.answers(path) || this.boardIsUpOn(path),
+      answers: (path) => this.ports.answers(path) || this.connections.boardIsUpOn(path),
       changed: () => this.tellStatus(),
     })
     this.wires = new WireViews(this.connections, this.hands, () => this.engine.rig)
@@ -304,29 +304,12 @@ export class Hub {
 
   // --- ports --------------------------------------------------------------------------------------------------
 
-  /** Whether a connection leads to this port, or has it open. */
-  private hasPort(path: string, open: boolean): boolean {
-    for (const { line } of this.connections.clients())
-      if (line.where === path && (line.isUp || !open)) return true
-    return false
-  }
-
-  private boardIsUpOn(path: string): boolean {
-    for (const client of this.connections.boards()) if (client.up && client.line.where === path) return true
-    return false
-  }
-
   /** The port on which the board of a connection was found, where nothing is plugged in as its settings say. */
   private foundElsewhere(connection: string): string | null {
     const row = this.engine.rig.connection[connection]
     if (row?.settings.kind !== 'board serial' || this.ports.isThere(row.settings.path)) return null
     const identity = this.file.memory.identities[connection]
     return identity === undefined ? null : this.ports.portOf(identity)
-  }
-
-  /** Something was plugged in, or found: connections that wait for their port try at once. */
-  private tryMissing(): void {
-    for (const { line } of this.connections.clients()) if (!line.isUp) line.tryNow()
   }
 
   open(): void {

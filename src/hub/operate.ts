@@ -63,7 +63,7 @@ const movements = (control: ControlUnit, identity: string, movement: Movement): 
     return [{ say: 'turn', identity, pins: [a, b], changes }]
   }
   if (aspect.kind === 'travel' && movement.to === 'slide' && slot?.kind === 'analog') {
-    return [{ say: 'slide', identity, pin: slot.pin, level: movement.level }]
+    return [{ say: 'slide', identity, pin: slot.pin, level: movement.level, glides: true }]
   }
   return []
 }

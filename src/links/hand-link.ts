@@ -61,12 +61,13 @@ const toStandins = z.discriminatedUnion('say', [
     pins: z.tuple([z.number().int(), z.number().int()]),
     changes: z.number().int().min(-400).max(400),
   }),
-  /** Puts a wiper at a share of the supply. */
+  /** Puts a wiper at a share of the supply: at once, or as a hand moves a lever. */
   z.object({
     say: z.literal('slide'),
     identity: z.string(),
     pin: z.number().int(),
     level: z.number().min(0).max(1),
+    glides: z.boolean().optional(),
   }),
   /** All stand-ins that there are to be from now on; others are put away, and what a board held is kept for its return. */
   z.object({

@@ -42,7 +42,8 @@ const handle = (
       hands.turn(...m.pins, m.changes)
       break
     case 'slide':
-      hands.slide(m.pin, m.level)
+      if (m.glides) hands.glide(m.pin, m.level, now())
+      else hands.slide(m.pin, m.level)
       break
     case 'solder':
       board.solder(m.chips, m.slots)

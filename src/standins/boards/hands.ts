@@ -8,6 +8,14 @@ import { Knob } from './knob'
 
 /** So many steps after the last movement a board is still busy with it: longer than any debouncing. */
 const RESTLESS_STEPS = 100
+/** No hand takes a lever from one end to the other more quickly; where it is heard late, it was on its way meanwhile. */
+const QUICKEST_US: Micros = 100_000
+
+/** A lever on its way to where the hand wants it, and until when it has moved so far. */
+interface Glide {
+  readonly to: number
+  readonly at: Micros
+}
 
 /**
  * What hands do to a board's pins and to the channels of its chips: contacts to ground, knobs on pairs of them, wipers
@@ -17,6 +25,7 @@ export class Hands {
   private readonly contacts = new Map<number, Contact>()
   private readonly knobs = new Map<string, Knob>()
   private readonly levels = new Map<number, number>()
+  private readonly glides = new Map<number, Glide>()
   private natures = new Map<number, Nature>()
   private restless = RESTLESS_STEPS
 
@@ -52,8 +61,16 @@ export class Hands {
     this.restless = RESTLESS_STEPS
   }
 
+  /** Puts a wiper somewhere at once. */
   slide(pin: number, level: number): void {
+    this.glides.delete(pin)
     this.levels.set(pin, level)
+    this.restless = RESTLESS_STEPS
+  }
+
+  /** Moves a wiper there as a hand does, through all that is between. */
+  glide(pin: number, level: number, now: Micros): void {
+    this.glides.set(pin, { to: level, at: this.glides.get(pin)?.at ?? now })
     this.restless = RESTLESS_STEPS
   }
 
@@ -83,6 +100,7 @@ export class Hands {
   moveChannels(from: readonly (number | null)[]): void {
     moveIn(this.contacts, from)
     moveIn(this.levels, from)
+    moveIn(this.glides, from)
     for (const key of this.knobs.keys()) if (channelOf(Number.parseInt(key, 10))) this.knobs.delete(key)
   }
 
@@ -112,6 +130,15 @@ export class Hands {
     for (const knob of this.knobs.values()) {
       knob.settle(now)
       if (knob.moving) this.restless = RESTLESS_STEPS
+    }
+    for (const [pin, { to, at }] of this.glides) {
+      const from = this.levels.get(pin) ?? 0
+      const reach = Math.max(0, now - at) / QUICKEST_US
+      const isThere = Math.abs(to - from) <= reach
+      this.levels.set(pin, isThere ? to : from + Math.sign(to - from) * reach)
+      if (isThere) this.glides.delete(pin)
+      else this.glides.set(pin, { to, at: Math.max(at, now) })
+      this.restless = RESTLESS_STEPS
     }
   }
 

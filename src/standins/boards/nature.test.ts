@@ -56,6 +56,10 @@ class Bench {
     this.run(20)
   }
 
+  glide(pin: number, level: number): void {
+    this.board.hands.glide(pin, level, this.now)
+  }
+
   run(ms: number): void {
     for (let i = 0; i < ms; i += 2) {
       this.now += 2000
@@ -131,6 +135,32 @@ describe('what a simulated part is really like', () => {
     }
     expect(flawsOf(bench.noted(), 12)).toMatchObject([{ kind: 'broken track' }])
   })
+
+  it.each([
+    ['thrown from end to end', [1], 100],
+    ['pulled back half-way', [1, 0], 50],
+    ['heard of in few great leaps', [0.3, 0.7, 1], 60],
+  ])(
+    'is a lever, %s, that a hand takes through all that is between: nothing of it looks dead',
+    (_, goals, apart) => {
+      const bench = new Bench([54], { kind: 'travel' })
+      bench.board.hands.slide(54, 0)
+      bench.run(20)
+      bench.probe(2)
+      bench.noted()
+      for (const goal of goals) {
+        bench.glide(54, goal)
+        bench.run(apart)
+      }
+      bench.run(100)
+      const noted = bench.noted().map((n) => n.value)
+      expect(Math.abs((noted.at(-1) as number) - 1023 * (goals.at(-1) as number))).toBeLessThan(3)
+      const leaps = noted.slice(1).map((v, i) => Math.abs(v - (noted[i] as number)))
+      // Told a thousand times a second: a hundredth of its travel, or two where a sample is late.
+      expect(Math.max(...leaps)).toBeLessThan(1023 / 40)
+      expect(Math.max(...noted) / 1023).toBeCloseTo(goals.length === 2 ? 0.5 : 1, 1)
+    },
+  )
 })
 
 describe('a strip of another order', () => {
