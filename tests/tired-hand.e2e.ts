@@ -124,7 +124,7 @@ const someControl = (share: number): { x: number; y: number; width: number } | n
   return { x: left + width / 2, y: top + height / 2, width }
 }
 
-const MOVES = 70
+const MOVES = 50
 
 it('hands on every panel, while one process after another stands still, leave nothing pressed and no lamp wrong', async () => {
   const { app, bench } = session
