@@ -53,11 +53,15 @@ export class Connections {
   /** Which stand-ins there are to be; told when that changes, and anew when they have come back. */
   tellStandins(anew = false): void {
     const { hands, rigId } = this.around
-    const lists = standinsOf(rigId(), this.rows, (id) => this.client(id))
-    const text = JSON.stringify(lists)
+    const message = {
+      say: 'be',
+      rig: rigId(),
+      ...standinsOf(this.rows, (id) => this.client(id)),
+    } as const
+    const text = JSON.stringify(message)
     if (!hands.up || (text === this.toldStandins && !anew)) return
     this.toldStandins = text
-    hands.send({ say: 'be', ...lists })
+    hands.send(message)
   }
 
   /** Takes a port from the connections that have it; what is given back lets them have it again. */

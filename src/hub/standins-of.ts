@@ -5,7 +5,7 @@ import type { Client } from './client-of'
 import { UdpLine } from './lines/udp-line'
 
 type Be = Extract<ToStandins, { say: 'be' }>
-type Lists = Omit<Be, 'say'>
+type Lists = Omit<Be, 'say' | 'rig'>
 
 /** Puts what a connection of a kind is to be into its list. */
 type Put<K extends ConnectionKindName> = (
@@ -13,13 +13,12 @@ type Put<K extends ConnectionKindName> = (
   settings: SettingsOf<K>,
   id: string,
   client: Client | null,
-  rig: string,
 ) => void
 
 /** Every kind of connection behind which a stand-in is; a new one is a line here, and its list in the hand link. */
 const kinds: { readonly [K in ConnectionKindName]?: Put<K> } = {
-  'simulated board': ({ boards }, { identity, model, closed, wipers }, _, __, rig) =>
-    void boards.push({ identity, model, rig, closed, wipers }),
+  'simulated board': ({ boards }, { identity, model, closed, wipers }) =>
+    void boards.push({ identity, model, closed, wipers }),
   'simulated craft': ({ crafts }, { seed, further }, id) =>
     void crafts.push({ id, seed, further: further ?? 0 }),
   'simulated cluster': ({ clusters }, _, id) => void clusters.push({ id }),
@@ -32,16 +31,12 @@ const kinds: { readonly [K in ConnectionKindName]?: Put<K> } = {
   },
 }
 
-/** All stand-ins that there are to be for these connections of a rig. */
-export const standinsOf = (
-  rig: string,
-  rows: readonly ConnectionRow[],
-  client: (id: string) => Client | null,
-): Lists => {
+/** All stand-ins that there are to be for these connections. */
+export const standinsOf = (rows: readonly ConnectionRow[], client: (id: string) => Client | null): Lists => {
   const lists: Lists = { boards: [], crafts: [], clusters: [], trucks: [], controllers: [] }
   for (const { id, on, settings } of rows) {
     const put = on ? (kinds[settings.kind] as Put<ConnectionKindName> | undefined) : undefined
-    put?.(lists, settings, id, client(id), rig)
+    put?.(lists, settings, id, client(id))
   }
   return lists
 }

@@ -72,12 +72,12 @@ const toStandins = z.discriminatedUnion('say', [
   /** All stand-ins that there are to be from now on; others are put away, and what a board held is kept for its return. */
   z.object({
     say: z.literal('be'),
+    /** The rig that they are of. Another one, as a copy, has others, whatever they are called. */
+    rig: z.string(),
     boards: z.array(
       z.object({
         identity: z.string().regex(/^[0-9a-f]{16}$/),
         model: z.string(),
-        /** The rig it is a board of: in another one it is another, and other parts hang on the same places. */
-        rig: z.string(),
         /** Contacts that are closed before anybody has touched the panel, and where wipers stand then, 0 to 1. */
         closed: z.array(z.number().int()),
         wipers: pinAnd(z.number()),

@@ -11,7 +11,8 @@ const others = { crafts: [], trucks: [], clusters: [], controllers: [] }
 const inRig = (rig: string, closed: number[], wipers: [number, number][]) =>
   handLine({
     say: 'be',
-    boards: [{ identity, model: 'ATmega328P board', rig, closed, wipers }],
+    rig,
+    boards: [{ identity, model: 'ATmega328P board', closed, wipers }],
     ...others,
   })
 const be = inRig('a rig', [3], [[54, 0.5]])
@@ -50,7 +51,7 @@ it('makes the stand-ins that there are to be, and keeps what a board held until 
   second.socket.write(be)
   await expect.poll(second.port).toMatchObject({ port: expect.any(Number) })
   await expect.poll(() => second.heard.find((m) => m.say === 'pins')).toMatchObject({ closed: [4] })
-  second.socket.write(handLine({ say: 'be', boards: [], ...others }))
+  second.socket.write(handLine({ say: 'be', rig: 'a rig', boards: [], ...others }))
   await expect.poll(second.port).toMatchObject({ port: 0 })
   expect(second.kept()).toMatchObject({ [key]: { closed: [4] } })
   expect(Object.keys(second.kept())).toEqual([key])
@@ -102,24 +103,24 @@ it('says what hangs on a board, and since when in its own time, once it is like 
 it('flies a craft for each that is asked for, and tells where', async () => {
   const { socket, heard } = await open({})
   const port = (id: string) => heard.findLast((m) => m.say === 'craft' && m.id === id)
-  const ask = (...crafts: { id: string; seed: number }[]) =>
+  const ask = (rig: string, ...crafts: { id: string; seed: number }[]) =>
     socket.write(
       handLine({
-        say: 'be',
-        boards: [],
+        ...{ say: 'be', rig, boards: [], ...others },
         crafts: crafts.map((c) => ({ ...c, further: 0 })),
-        trucks: [],
-        clusters: [],
-        controllers: [],
       }),
     )
-  ask({ id: 'a', seed: 1 }, { id: 'b', seed: 2 })
+  ask('a rig', { id: 'a', seed: 1 }, { id: 'b', seed: 2 })
   await expect.poll(() => port('b')).toMatchObject({ port: expect.any(Number) })
   const a = port('a')
-  ask({ id: 'a', seed: 1 })
+  ask('a rig', { id: 'a', seed: 1 })
   await expect.poll(() => port('b')).toMatchObject({ port: 0 })
   // What is still wanted flies on.
   expect(port('a')).toBe(a)
+  // In another rig it is another craft, at its beginning.
+  ask('a copy', { id: 'a', seed: 1 })
+  await expect.poll(() => port('a')).not.toEqual(a)
+  await expect.poll(() => port('a')).toMatchObject({ port: expect.any(Number) })
   socket.destroy()
 })
 

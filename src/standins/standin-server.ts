@@ -14,7 +14,6 @@ import { type ServedTruck, serveTruck } from './truck/truck-server'
 export interface BoardPlace {
   readonly identity: string
   readonly model: string
-  readonly rig: string
   /** Contacts that are closed before anybody has touched the panel, and where wipers stand then. */
   readonly closed: readonly number[]
   readonly wipers: readonly (readonly [number, number])[]
@@ -63,17 +62,12 @@ const handleController = (it: SimulatedController, m: Exclude<ToStandins, { say:
 }
 
 type Be = Extract<ToStandins, { say: 'be' }>
+const none = { boards: [], crafts: [], trucks: [], clusters: [], controllers: [] }
 
 /** An end to what one may ask for, and to what is remembered of boards that are put away. */
 const MOST_BOARDS = 60
 const MOST_CRAFTS = 8
 const MOST_REMEMBERED = 200
-
-/**
- * A simulated board is one of a rig: in another one, as in a copy, its namesake begins blank, and other parts hang on the same
- * places of it. This is what it is remembered by.
- */
-const keyOf = ({ rig, identity }: BoardPlace): string => `${rig} ${identity}`
 
 /** One simulated board on a port of its own. */
 class Served {
@@ -164,6 +158,10 @@ export const serveStandins = (
   keep: (memories: Memories) => void,
 ): Server => {
   const boards: Served[] = []
+  /** The rig that all of them are of. */
+  let rig = ''
+  /** What a board is remembered by: its namesake in another rig begins blank, and other parts hang on the same places of it. */
+  const keyOf = (identity: string) => `${rig} ${identity}`
   const ports = new Map<string, number>()
   /** What boards held that have been put away, for their return. */
   const away = new Map(Object.entries(memories))
@@ -174,7 +172,7 @@ export const serveStandins = (
   const find = (identity: string) => boards.find((b) => b.place.identity === identity)
   const serve = (place: BoardPlace) => {
     const { identity } = place
-    const names = [keyOf(place), identity]
+    const names = [keyOf(identity), identity]
     const memory = names.map((n) => away.get(n)).find((m) => m !== undefined)
     boards.push(
       new Served(place, boards.length + 1, memory, (port) => {
@@ -189,17 +187,16 @@ export const serveStandins = (
     served.close()
     boards.splice(boards.indexOf(served), 1)
     ports.delete(identity)
-    away.set(keyOf(served.place), served.board.memory)
+    away.set(keyOf(identity), served.board.memory)
     while (away.size > MOST_REMEMBERED) away.delete(away.keys().next().value as string)
     tellAll({ say: 'board', identity, port: 0 })
   }
-  /** Makes the stand-ins those that there are to be; what is there already goes on. */
-  const be = (m: Be) => {
-    const wanted = new Map(m.boards.slice(0, MOST_BOARDS).map((b) => [b.identity, b]))
+  /** Makes the boards those that there are to be; what is there already goes on. */
+  const matchBoards = (places: readonly BoardPlace[]) => {
+    const wanted = new Map(places.slice(0, MOST_BOARDS).map((b) => [b.identity, b]))
     for (const served of [...boards]) {
-      const { identity, model, rig } = served.place
-      const meant = wanted.get(identity)
-      if (meant?.model !== model || meant.rig !== rig) putAway(served)
+      const { identity, model } = served.place
+      if (wanted.get(identity)?.model !== model) putAway(served)
     }
     for (const place of wanted.values()) if (!find(place.identity)) serve(place)
   }
@@ -238,11 +235,20 @@ export const serveStandins = (
       tellAll({ say: 'board', identity, port: 0 })
     },
   })
+  const match = (m: Omit<Be, 'say' | 'rig'>) => {
+    matchBoards(m.boards)
+    crafts.match(m.crafts)
+    trucks.match(m.trucks)
+    clusters.match(m.clusters)
+    controllers.match(m.controllers)
+  }
   /** What was metered of controllers last. */
   const toldOf = new Map<string, string>()
 
   const remember = () =>
-    keep(Object.fromEntries([...away, ...boards.map((b) => [keyOf(b.place), b.board.memory] as const)]))
+    keep(
+      Object.fromEntries([...away, ...boards.map((b) => [keyOf(b.place.identity), b.board.memory] as const)]),
+    )
 
   let touched: () => void = () => {}
   const meter = () => {
@@ -274,11 +280,10 @@ export const serveStandins = (
   }
   const obey = (m: Exclude<ToStandins, { say: 'hello' }>) => {
     if (m.say === 'be') {
-      be(m)
-      crafts.match(m.crafts)
-      trucks.match(m.trucks)
-      clusters.match(m.clusters)
-      controllers.match(m.controllers)
+      // Those of another rig have nothing to do with this one's, whatever they are called.
+      if (m.rig !== rig) match(none)
+      rig = m.rig
+      match(m)
       // Kept at once, whatever happens to the process a moment later.
       remember()
     } else if (m.say === 'drive') trucks.there.get(m.id)?.sit(m.seat)
