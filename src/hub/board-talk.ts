@@ -402,6 +402,8 @@ export class BoardTalk {
     this.rests = m.rests
     const verdict = this.told.judge(this.lastSequence, m.heard, m.digest)
     this.differs = verdict.is === 'differs' ? this.differs + 1 : 0
+    // One that rests notes nothing any more, and what asked it to may have been among what was lost.
+    if (this.probing !== null && (rested || this.differs > 1)) this.sayProbe()
     if (verdict.is === 'confirmed') this.events.shown(this, verdict)
     else this.events.shown(this, { is: 'differs', all: rested || this.differs > 1 })
   }

@@ -60,6 +60,8 @@ class World {
   readonly toBoard: NoisyLine
   readonly fromBoard: NoisyLine
   readonly events: number[] = []
+  /** What the board has noted of what is probed. */
+  readonly noted: { readonly slot: number; readonly value: number }[] = []
   /** Whether the board ever counted as gone. */
   lost = false
   /** Until when the computer's process is kept from running. */
@@ -97,6 +99,7 @@ class World {
         },
         report: (_, slot, value) => this.step({ is: 'report', boardId: 'board', slot, value }),
         shown: (_, shown) => this.step({ is: 'shown', boardId: 'board', shown }),
+        noted: (_, notes) => this.noted.push(...notes),
         drawn: () => true,
       },
       {
@@ -247,6 +250,46 @@ describe('a noisy line', () => {
       { numRuns: 30 },
     )
     expect(whole).toBeGreaterThan(15)
+  })
+
+  /** Whether a press is noted of the button, which is measured, now that the line is quiet. */
+  const isNoted = (world: World): boolean => {
+    world.press(false)
+    world.run(300)
+    world.noted.length = 0
+    world.press(true)
+    world.run(300)
+    const slot = world.engine.units.get('button')?.controls[0]?.slot
+    return world.noted.some((n) => n.slot === slot && n.value === 1)
+  }
+  const measured = (seed: number): World => {
+    const world = new World(seed).run(600)
+    world.talk.probe(world.engine.units.get('button')?.controls[0]?.slot ?? -1)
+    return world.run(200)
+  }
+
+  it('leaves what is measured measured, whatever it does and however long the computer stands still', () => {
+    const world = measured(3)
+    expect(isNoted(world)).toBe(true)
+    // The board is at rest by then, and the line was never cut.
+    world.stoppedUntil = world.now + 2600
+    world.run(4000)
+    expect(world.lost).toBe(false)
+    expect(isNoted(world)).toBe(true)
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), anyFaults, (seed, faults) => {
+        const noisy = measured(seed)
+        const random = randomFrom(seed + 1)
+        noisy.faults = faults
+        noisy.run(15_000, () => {
+          if (random() < 0.0003) noisy.board.restart(noisy.now * 1000)
+          if (random() < 0.0003) noisy.stoppedUntil = noisy.now + 2600
+        })
+        noisy.faults = quiet
+        expect(isNoted(noisy.run(3000))).toBe(true)
+      }),
+      { numRuns: 20 },
+    )
   })
 
   it('does not hide a board that starts again without a word', () => {
