@@ -285,6 +285,8 @@ export class BoardTalk {
   }
 
   private sayProbe(): void {
+    // What is noted lies where the pieces of a load come; it is asked for again when that is over.
+    if (this.loading !== null) return
     this.notes = new NoteReader()
     this.say({ say: 'probe', what: this.probing })
   }
@@ -465,6 +467,7 @@ export class BoardTalk {
       return problem
     } finally {
       this.loading = null
+      if (this.up && this.probing !== null) this.sayProbe()
     }
   }
 

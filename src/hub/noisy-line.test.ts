@@ -292,6 +292,24 @@ describe('a noisy line', () => {
     )
   })
 
+  it.each([
+    ['was loaded', true, 0, 'toBoard'],
+    ['was loaded, though the line was cut for a while', true, 1200, 'toBoard'],
+    ['was not loaded, since the line was cut for so long that it rested', false, 5000, 'toBoard'],
+    ['was not loaded, since its answers were lost', false, 2100, 'fromBoard'],
+  ] as const)('has what is measured measured again once its board %s', async (_, isLoaded, cutFor, way) => {
+    const world = measured(5)
+    const asked = world.talk.load(wantedConfiguration(rig, 'board'))
+    for (let ms = 0; ms < 8000 + cutFor; ms += 10) {
+      world[way].faults = { ...quiet, drop: ms < cutFor ? 1 : 0 }
+      world.run(10)
+      await Promise.resolve()
+      await Promise.resolve()
+    }
+    expect((await asked) === null).toBe(isLoaded)
+    expect(isNoted(world)).toBe(true)
+  })
+
   it('does not hide a board that starts again without a word', () => {
     const world = new World(7).run(1000)
     world.frame({ [V.gear]: 1 })
