@@ -19,7 +19,7 @@ interface Inside {
 /** Ways of counting in which it goes up and down again: as the emulator numbers them. */
 const THERE_AND_BACK: readonly number[] = [1, 4]
 
-/** What counts no further may turn round within one instruction. */
+/** What counts no further may turn round within one instruction, of which the longest takes five cycles (instruction set manual: CALL, RET). */
 const LEAST_TOP = 8
 
 const isUpward = ({ timerMode, countingUp }: Inside) => countingUp || !THERE_AND_BACK.includes(timerMode)

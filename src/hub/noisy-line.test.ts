@@ -6,6 +6,7 @@ import { Engine } from '../core/engine/engine'
 import type { Effect, Input } from '../core/engine/input'
 import { wantedConfiguration } from '../core/harness/configuration'
 import { encodeConfiguration, isDriven } from '../core/harness/slot'
+import { boardEnd } from '../links/board-link'
 import { SimulatedBoard } from '../standins/boards/simulated-board'
 import { randomFrom } from '../standins/craft/world'
 import { BoardTalk } from './board-talk'
@@ -60,6 +61,9 @@ class World {
   readonly toBoard: NoisyLine
   readonly fromBoard: NoisyLine
   readonly events: number[] = []
+  /** What the board is told, as whoever listens in on the line hears it before anything happens to it. */
+  readonly said: string[] = []
+  private readonly overheard = boardEnd()
   /** What the board has noted of what is probed. */
   readonly noted: { readonly slot: number; readonly value: number }[] = []
   /** Whether the board ever counted as gone. */
@@ -103,7 +107,10 @@ class World {
         drawn: () => true,
       },
       {
-        send: (bytes) => this.toBoard.put(bytes, this.now),
+        send: (bytes) => {
+          for (const { message } of this.overheard.decode(bytes)) this.said.push(message.say)
+          this.toBoard.put(bytes, this.now)
+        },
         drop: () => this.plug(),
         now: () => this.now,
       },
@@ -290,6 +297,29 @@ describe('a noisy line', () => {
       }),
       { numRuns: 20 },
     )
+  })
+
+  it('asks for no notes while a board is loaded, though it was damaged what was said: they lie where the pieces come', async () => {
+    const world = measured(5)
+    world.faults = { ...quiet, damage: 1 }
+    const asked = world.talk.load(wantedConfiguration(rig, 'board'))
+    const before = world.said.length
+    for (let ms = 0; ms < 1200; ms += 10) {
+      world.toBoard.faults = { ...quiet, damage: 1 }
+      world.fromBoard.faults = quiet
+      world.run(10)
+      await Promise.resolve()
+    }
+    expect(world.said.slice(before)).toContain('load begin')
+    expect(world.said.slice(before)).not.toContain('probe')
+    world.faults = quiet
+    for (let ms = 0; ms < 4000; ms += 10) {
+      world.run(10)
+      await Promise.resolve()
+      await Promise.resolve()
+    }
+    expect(await asked).toBeNull()
+    expect(isNoted(world)).toBe(true)
   })
 
   it.each([

@@ -2,6 +2,11 @@ import type { Millis } from '@/core/units-of-measure'
 
 /** The quickest message of so long counts, and of as long before. */
 const WINDOW_MS: Millis = 5000
+/** Datagrams may overtake each other by less. */
+const OVERTAKING_MS: Millis = 5000
+
+/** Whether a time after `last` is of a hub that has begun anew, and counts from its own beginning. */
+export const isOfAnotherStart = (at: Millis, last: Millis): boolean => at < last - OVERTAKING_MS
 
 /**
  * The hub's clock as the page knows it: messages carry the hub's time, and the one that came most quickly tells how both clocks
@@ -15,8 +20,7 @@ export class HubTime {
 
   /** A message that the hub sent at `at` was read at `now` of the page. */
   hear(at: Millis, now: Millis): void {
-    // A hub that has begun anew counts from its own beginning.
-    if (at < this.last - WINDOW_MS) {
+    if (isOfAnotherStart(at, this.last)) {
       this.least = Number.POSITIVE_INFINITY
       this.before = Number.POSITIVE_INFINITY
     }

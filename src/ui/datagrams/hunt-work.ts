@@ -1,6 +1,7 @@
 import { type FieldGuess, FieldHunt } from '@/core/datagrams/field-hunt'
 import type { ByteOrder } from '@/core/datagrams/layout'
 import type { Millis } from '@/core/units-of-measure'
+import { isOfAnotherStart } from './hub-time'
 
 /** What a hunt is told, in this order; times are the hub's. */
 export type ToHunt =
@@ -22,8 +23,6 @@ export const nothingFound: Found = { marks: 0, guesses: [], heard: false, anew: 
 
 /** What is found is worked out no more often, and takes no more than a quarter of the time. */
 const EVERY_MS: Millis = 300
-/** A time that is so much before the one before is another clock's: datagrams may overtake each other by less. */
-const ANOTHER_CLOCK_MS: Millis = 5000
 
 /** A hunt as it is told of datagrams and marks: says what it has found when there is something new to say. */
 export class HuntWork {
@@ -52,7 +51,7 @@ export class HuntWork {
   }
 
   private take(bytes: Uint8Array, at: Millis, { bytes: length, order }: NonNullable<typeof this.of>): void {
-    if (this.hunt && at < this.last - ANOTHER_CLOCK_MS) {
+    if (this.hunt && isOfAnotherStart(at, this.last)) {
       this.hunt = null
       this.anew = true
     }
